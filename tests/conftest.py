@@ -10,6 +10,7 @@ from typing import Any
 
 import pytest
 from hypothesis import HealthCheck, settings
+from manifold3d import Manifold
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -31,6 +32,16 @@ settings.register_profile("fresh", settings.get_profile("yarvel"), derandomize=F
 settings.load_profile("yarvel")
 
 
+def _one_thread_for_bodies() -> None:
+    """Bodies are built by one thread in each test process: as many processes run as there are cores, and threads that
+    wait for one another cost half as much again. How many there are is settled when the first body is built."""
+    cores = os.sched_getaffinity(0)
+    os.sched_setaffinity(0, {min(cores)})
+    Manifold.cube((1, 1, 1)).hull().volume()
+    os.sched_setaffinity(0, cores)
+
+
+_one_thread_for_bodies()
 weighing._MOST_HELD = 400
 """What bodies tell of a job is kept for whichever test asks for the same one."""
 stated.begin()

@@ -198,16 +198,16 @@ def _sheet(options: argparse.Namespace) -> int:
     from yarvel.planning.weighing import weighed
 
     rules = _rules(options)
-    made = plan(read_job(options.job, rules), rules)
-    if is_pendant(made):  # where its ring goes is known by its bodies only
-        made = weighed(made)
+    plan_made = plan(read_job(options.job, rules), rules)
+    if is_pendant(plan_made):  # where its ring goes is known by its bodies only
+        plan_made = weighed(plan_made)
     try:
         if kind in KINDS:
-            write_drawing(made, options.output)
+            write_drawing(plan_made, options.output)
         else:
             from yarvel.exchange.bench_pdf import write_bench_pdf
 
-            write_bench_pdf(made, options.output, options.job.stem, options.sheet, options.paper)
+            write_bench_pdf(plan_made, options.output, options.job.stem, options.sheet, options.paper)
     except OSError as error:
         return _refuse(f"{options.output}: {error.strerror or error}: a folder that can be written to")
     return 0
@@ -229,16 +229,16 @@ def _templates(options: argparse.Namespace) -> int:
             "each, what a bar of 50 mm measures"
         )
     rules = _rules(options)
-    made = plan(read_job(options.job, rules), rules)
-    if not templates(made):
+    plan_made = plan(read_job(options.job, rules), rules)
+    if not templates(plan_made):
         return _refuse(f"{options.job}: has no templates: a head with claws, rings, a collet, or a shank")
     try:
         if kind in KINDS:
-            write_templates(made, options.output)
+            write_templates(plan_made, options.output)
         else:
             from yarvel.exchange.bench_pdf import write_template_pdf
 
-            write_template_pdf(made, options.output, options.job.stem, Printer(*options.bar))
+            write_template_pdf(plan_made, options.output, options.job.stem, Printer(*options.bar))
     except OSError as error:
         return _refuse(f"{options.output}: {error.strerror or error}: a folder that can be written to")
     return 0
@@ -254,9 +254,9 @@ def _solid(options: argparse.Namespace) -> int:
     if options.part not in PARTS:
         return _refuse(f"--part: {options.part!r} is not accepted: one of {', '.join(PARTS)}")
     rules = _rules(options)
-    made = plan(read_job(options.job, rules), rules)
+    plan_made = plan(read_job(options.job, rules), rules)
     try:
-        write_solid(made, options.output, options.part)
+        write_solid(plan_made, options.output, options.part)
     except OSError as error:
         return _refuse(f"{options.output}: {error.strerror or error}: a folder that can be written to")
     return 0
@@ -271,11 +271,14 @@ def _archive(options: argparse.Namespace) -> int:
         return _refuse(f"{place}: there is no store: a store that Yarvel made")
     store = Store(place)
     try:
-        one = store.numbered(options.docket) if options.docket else None
-        if options.docket and one is None:
+        docket = store.numbered(options.docket) if options.docket else None
+        if options.docket and docket is None:
             return _refuse(f"--docket: no docket has the number {options.docket}: one from the finder")
-        chosen = [one] if one is not None else sorted(store.dockets(limit=10_000_000), key=lambda made: made.id)
-        packed = (Packed(made, tuple(store.history(made.id)), tuple(store.photographs.of(made.id))) for made in chosen)
+        chosen = [docket] if docket is not None else sorted(store.dockets(limit=10_000_000), key=lambda made: made.id)
+        packed = (
+            Packed(chosen_docket, tuple(store.history(chosen_docket.id)), tuple(store.photographs.of(chosen_docket.id)))
+            for chosen_docket in chosen
+        )
         count = write_archive(packed, options.target)
     except OSError as error:
         return _refuse(f"{options.target}: {error.strerror or error}: a folder that can be written to")
@@ -315,10 +318,10 @@ def _copies(options: argparse.Namespace) -> int:
             nightly = options.target
     except OSError as error:
         return _refuse(f"{options.target}: {error.strerror or error}: a folder that can be written to")
-    told = (
+    lines = (
         f"{nightly}: {sum(rows.values())} rows in {len(rows)} tables, verified" if nightly else "today's copy is there"
     )
-    sys.stdout.write(told + "\n")
+    sys.stdout.write(lines + "\n")
     return 0
 
 
@@ -423,21 +426,21 @@ def _match(options: argparse.Namespace) -> int:
     if job.head.style == tube.STYLE:
         return _match_tubes(options, job, rules)
     stock = read_stock(options.stock)
-    found = match(job, rules, stock)
+    ranking = match(job, rules, stock)
     heads = [
         {
             "row": row + 2,
             "code": stock.codes[row],
-            "notch_ratio": _known(found.notch_ratio, row, 4),
-            "culet_clearance_mm": _known(found.culet_clearance, row, 3),
-            "trim_mm": _known(found.trim, row, 2),
-            "covered": _known(found.covered, row, 4),
-            "resize_mm": _known(found.resize, row, 2),
+            "notch_ratio": _known(ranking.notch_ratio, row, 4),
+            "culet_clearance_mm": _known(ranking.culet_clearance, row, 3),
+            "trim_mm": _known(ranking.trim, row, 2),
+            "covered": _known(ranking.covered, row, 4),
+            "resize_mm": _known(ranking.resize, row, 2),
             "held": _known(stock.held, row, 2),
-            "verdict": str(found.verdict[row]),
-            "why": why(found, row, rules),
+            "verdict": str(ranking.verdict[row]),
+            "why": why(ranking, row, rules),
         }
-        for row in found.best(options.top)
+        for row in ranking.best(options.top)
     ]
     answer: dict[str, Any] = {"format": "yarvel-match/1", "heads": heads}
     if takes_bail(job):
@@ -455,19 +458,19 @@ def _match_bails(options: argparse.Namespace, job: Job, rules: HouseRules) -> li
     from yarvel.workshop.drawer.stock_columns import bails_of
 
     bails = bails_of([item for item in read_drawer(options.stock, alloys_of(rules)) if item.kind == BAIL])
-    found = match_bails(job, rules, bails)
-    best = sorted(range(len(bails)), key=lambda row: (float(found.cost[row]), row))[: options.top]
+    ranking = match_bails(job, rules, bails)
+    best = sorted(range(len(bails)), key=lambda row: (float(ranking.cost[row]), row))[: options.top]
     return [
         {
             "code": bails.codes[row],
             "opening_mm": _known(bails.opening, row, 2),
             "through_mm": _known(bails.through, row, 2),
-            "chain_room_mm": _known(found.chain_room, row, 2),
-            "ring_room_mm": _known(found.ring_room, row, 2),
-            "ring_mm": _known(found.ring_mm, row, 1),
+            "chain_room_mm": _known(ranking.chain_room, row, 2),
+            "ring_room_mm": _known(ranking.ring_room, row, 2),
+            "ring_mm": _known(ranking.ring_mm, row, 1),
             "held": _known(bails.held, row, 2),
-            "verdict": str(found.verdict[row]),
-            "why": why_bail(found, row, rules),
+            "verdict": str(ranking.verdict[row]),
+            "why": why_bail(ranking, row, rules),
         }
         for row in best
     ]
@@ -480,26 +483,26 @@ def _match_tubes(options: argparse.Namespace, job: Job, rules: HouseRules) -> in
     from yarvel.planning.match_tubes import match_tubes, why_tube
     from yarvel.workshop.drawer.stock_columns import is_tube, tubes_of
 
-    held = [item for item in read_drawer(options.stock, alloys_of(rules)) if is_tube(item)]
-    tubes = tubes_of(held)
-    found = match_tubes(job, rules, tubes)
-    best = sorted(range(len(held)), key=lambda row: (float(found.cost[row]), row))[: options.top]
-    told = [
+    tubes_kept = [item for item in read_drawer(options.stock, alloys_of(rules)) if is_tube(item)]
+    tubes = tubes_of(tubes_kept)
+    ranking = match_tubes(job, rules, tubes)
+    best = sorted(range(len(tubes_kept)), key=lambda row: (float(ranking.cost[row]), row))[: options.top]
+    rows = [
         {
-            "kind": held[row].kind,
+            "kind": tubes_kept[row].kind,
             "code": tubes.codes[row],
             "outside_mm": _known(tubes.outside, row, 2),
             "wall_mm": _known(tubes.wall, row, 2),
-            "rim_mm": _known(found.lip, row, 3),
-            "ledge_mm": _known(found.ledge, row, 3),
-            "spare_mm": _known(found.spare, row, 2),
+            "rim_mm": _known(ranking.lip, row, 3),
+            "ledge_mm": _known(ranking.ledge, row, 3),
+            "spare_mm": _known(ranking.spare, row, 2),
             "held": _known(tubes.held, row, 2),
-            "verdict": str(found.verdict[row]),
-            "why": why_tube(found, row, rules),
+            "verdict": str(ranking.verdict[row]),
+            "why": why_tube(ranking, row, rules),
         }
         for row in best
     ]
-    sys.stdout.write(json.dumps({"format": "yarvel-match/1", "tubes": told}, indent=2, ensure_ascii=False) + "\n")
+    sys.stdout.write(json.dumps({"format": "yarvel-match/1", "tubes": rows}, indent=2, ensure_ascii=False) + "\n")
     return 0
 
 

@@ -49,9 +49,9 @@ class Hours(Struct, frozen=True):
         if end < start:
             return -self.open_days(end, start)
         weeks, rest = divmod((end - start).days, 7)
-        found = weeks * sum(bool(blocks) for blocks in self.week)
-        found += sum(bool(self.week[(start.weekday() + more) % 7]) for more in range(rest))
-        return found - sum(start <= day < end and bool(self.week[day.weekday()]) for day in self.holidays)
+        count = weeks * sum(bool(blocks) for blocks in self.week)
+        count += sum(bool(self.week[(start.weekday() + more) % 7]) for more in range(rest))
+        return count - sum(start <= day < end and bool(self.week[day.weekday()]) for day in self.holidays)
 
     def share(self, week: Week) -> float:
         """What somebody's own week comes to against the open minutes; what they are here beside those counts too."""
@@ -67,13 +67,13 @@ class Hours(Struct, frozen=True):
     def beside(self, week: Week) -> Week:
         """What of somebody's own week lies before the house opens, after it closes, or on days on which it is shut; a
         break of the house is everybody's."""
-        found = []
+        free_days = []
         for mine, day in zip(week, self.week, strict=True):
             opens, closes = (day[0][0], day[-1][1]) if day else (24 * 60, 24 * 60)
             early = [(begin, min(end, opens)) for begin, end in mine if begin < opens]
             late = [(max(begin, closes), end) for begin, end in mine if end > closes]
-            found.append((*early, *late))
-        return tuple(found)
+            free_days.append((*early, *late))
+        return tuple(free_days)
 
     def with_weeks(self, weeks: Iterable[Week]) -> Hours:
         """These hours, and whenever anybody is here beside them."""
@@ -177,9 +177,9 @@ class Axis:
 
     def moment_of(self, slot: int) -> datetime:
         """When a slot begins."""
-        held = min(max(slot, 0), self.size - 1)
-        block = int(self.block_of[held])
-        return self._starts[block] + timedelta(minutes=GRID_MINUTES * int(held - self._edges[block]))
+        within = min(max(slot, 0), self.size - 1)
+        block = int(self.block_of[within])
+        return self._starts[block] + timedelta(minutes=GRID_MINUTES * int(within - self._edges[block]))
 
     def end_of(self, end: int) -> datetime:
         """When the slot before this end is over."""
@@ -194,7 +194,7 @@ class Axis:
         it is open; 0 before the axis begins."""
         if house == self.hours:
             return self.evening_of(day)
-        chosen_days = [one for one in self.days if one <= day and house.of(one)]
+        chosen_days = [free_day for free_day in self.days if free_day <= day and house.of(free_day)]
         closes = house.closing(chosen_days[-1]) if chosen_days else None
         return 0 if closes is None else self.slot_at(closes)
 

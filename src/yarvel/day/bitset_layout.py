@@ -102,7 +102,7 @@ class Laying:
     def turns(self, order: Ints, loose: bool = True) -> DocketSequence | None:
         """These turns laid out, every docket let go or none; None where the axis ends first."""
         count = len(order)
-        made = DocketSequence(
+        sequence = DocketSequence(
             order=order.astype(np.int64),
             loose=np.full(count, int(loose)),
             side=np.zeros(count + 1, dtype=np.int64),
@@ -110,13 +110,13 @@ class Laying:
             each=np.zeros(count),
             before=np.zeros(count + 1),
         )
-        made.rows[0, 0] = self.layout.begin
-        made.side[1:] = 1
-        tried = np.zeros_like(made.each)
-        if not _laid(self.layout, made, made.order, made.loose, 0, math.inf, tried):
+        sequence.rows[0, 0] = self.layout.begin
+        sequence.side[1:] = 1
+        tried = np.zeros_like(sequence.each)
+        if not _laid(self.layout, sequence, sequence.order, sequence.loose, 0, math.inf, tried):
             return None
-        _taken(made, made.order.copy(), made.loose.copy(), 0, tried)
-        return made
+        _taken(sequence, sequence.order.copy(), sequence.loose.copy(), 0, tried)
+        return sequence
 
     def search(
         self, turns: DocketSequence, chance: np.random.Generator, heat: float, rounds: int, held: float
@@ -131,10 +131,10 @@ class Laying:
         """The plan of these turns, which can be laid out."""
         layout, schedule = self.layout, Schedule()
         rows, who, starts = layout.begin.copy(), np.full_like(layout.slots, -1), np.full_like(layout.slots, -1)
-        for one in order:
-            _docket(layout, rows, int(one), loose[one], who, starts)
-            steps = self._orders[one].steps
-            for step, at in zip(steps, range(layout.first[one], layout.first[one + 1]), strict=True):
+        for docket in order:
+            _docket(layout, rows, int(docket), loose[docket], who, starts)
+            steps = self._orders[docket].steps
+            for step, at in zip(steps, range(layout.first[docket], layout.first[docket + 1]), strict=True):
                 schedule[step.key] = Assignment(int(who[at]), int(starts[at]))
         return schedule
 
@@ -221,8 +221,8 @@ def _lateness(shop: Layout, docket: int, end: int) -> float:
 def _block(word: int, begin: int, end: int) -> np.uint64:
     """The slots from ``begin`` to ``end`` as bits of this word."""
     first, last = max(begin - 64 * word, 0), min(end - 64 * word, 64)
-    found = _ALL << np.uint64(first)
-    return found if last == 64 else found & ((_ONE << np.uint64(last)) - _ONE)
+    block = _ALL << np.uint64(first)
+    return block if last == 64 else block & ((_ONE << np.uint64(last)) - _ONE)
 
 
 @njit(cache=True, nogil=True)
@@ -330,10 +330,10 @@ def _docket(shop: Layout, rows: Words, docket: int, loose: int, who: Ints, start
                 start = _between(rows, person, full, shop.opens, shop.opened[step], shop.fits, slots, ready, size)
             else:
                 for place in range(shop.able[step], shop.able[step + 1]):
-                    one = people[place]
-                    between = _between(rows, one, full, shop.opens, shop.opened[step], shop.fits, slots, ready, start)
-                    if between < start or (between == start and one == last):
-                        start, person = between, one
+                    hand = people[place]
+                    between = _between(rows, hand, full, shop.opens, shop.opened[step], shop.fits, slots, ready, start)
+                    if between < start or (between == start and hand == last):
+                        start, person = between, hand
             if start >= size:
                 return -1
             _take(rows, person, station, room, start, start + slots)
@@ -351,10 +351,10 @@ def _laid(shop: Layout, turns: DocketSequence, order: Ints, loose: Ints, begin: 
     total = turns.before[begin]
     rows = turns.rows[turns.side[begin], begin]
     for place in range(begin, len(order)):
-        made = turns.rows[1 - turns.side[place + 1], place + 1]
-        made[:] = rows
+        row = turns.rows[1 - turns.side[place + 1], place + 1]
+        row[:] = rows
         docket = order[place]
-        end = _docket(shop, made, docket, loose[docket], who, starts)
+        end = _docket(shop, row, docket, loose[docket], who, starts)
         if end < 0:
             return False
         each[place] = _lateness(shop, docket, end)
@@ -364,7 +364,7 @@ def _laid(shop: Layout, turns: DocketSequence, order: Ints, loose: Ints, begin: 
         total += each[place]
         if total > most:
             return False
-        rows = made
+        rows = row
     return True
 
 

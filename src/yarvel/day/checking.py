@@ -7,7 +7,7 @@ from yarvel.day.shop import Schedule, Shop
 
 def faults(shop: Shop, plan: Schedule) -> list[str]:
     """Everything that cannot be done as it is planned, in words; empty where all of it can."""
-    found: list[str] = []
+    problems: list[str] = []
     busy: dict[tuple[int, int], tuple[int, int]] = {}
     at_station: dict[tuple[str, int], int] = {}
     for order in shop.orders:
@@ -17,39 +17,39 @@ def faults(shop: Shop, plan: Schedule) -> list[str]:
             name = f"{order.number} step {step.key}"
             place = plan.get(step.key)
             if place is None:
-                found.append(f"{name} is not planned")
+                problems.append(f"{name} is not planned")
                 continue
             end = place.start + step.slots
             if place.start < done:
-                found.append(f"{name} begins before what comes first is over")
+                problems.append(f"{name} begins before what comes first is over")
             if place.person not in step.people and place.person != step.person:
-                found.append(f"{name} is given to hands that cannot do it")
+                problems.append(f"{name} is given to hands that cannot do it")
             if step.person is not None and place.person != step.person:
-                found.append(f"{name} is pinned to somebody else")
+                problems.append(f"{name} is pinned to somebody else")
             if who.setdefault(step.task, place.person) != place.person:
-                found.append(f"{name}: its task is divided between two")
+                problems.append(f"{name}: its task is divided between two")
             if step.start is not None and place.start < step.start:
-                found.append(f"{name} begins before it is pinned to")
-            found += _one_go(shop, name, place.start, end)
+                problems.append(f"{name} begins before it is pinned to")
+            problems += _one_go(shop, name, place.start, end)
             for slot in range(max(place.start, 0), min(end, shop.axis.size)):
                 if not step.running and any(begin <= slot < until for begin, until in shop.shut.get(step.station, ())):
-                    found.append(f"{name}: nothing can be done at {step.station} then")
+                    problems.append(f"{name}: nothing can be done at {step.station} then")
                     break
                 other = busy.setdefault((place.person, slot), step.key)
                 if other != step.key:
-                    found.append(f"{name} and {other} are in the same hands at once")
+                    problems.append(f"{name} and {other} are in the same hands at once")
                     break
                 if any(begin <= slot < until for begin, until in shop.hands[place.person].away):
-                    found.append(f"{name} is planned while its hands are away")
+                    problems.append(f"{name} is planned while its hands are away")
                     break
                 if step.station in shop.stations:
                     spot = (step.station, slot)
                     at_station[spot] = at_station.get(spot, 0) + 1
                     if at_station[spot] > shop.stations[step.station]:
-                        found.append(f"{name}: too many at the {step.station}")
+                        problems.append(f"{name}: too many at the {step.station}")
                         break
             done = _over(shop, end, step.wait)
-    return found
+    return problems
 
 
 def _one_go(shop: Shop, name: str, start: int, end: int) -> list[str]:

@@ -85,7 +85,10 @@ class _Dispatch:
                 taken[step.person].append((step.start, step.start + step.slots))
                 self._stations.take(step.station, step.start, step.slots)
         longest = max((step.slots for _, step in shop.steps()), default=1)
-        return [fits_of(shop.axis, hands, held, longest) for hands, held in zip(shop.hands, taken, strict=True)]
+        return [
+            fits_of(shop.axis, hands, taken_slots, longest)
+            for hands, taken_slots in zip(shop.hands, taken, strict=True)
+        ]
 
     def plan(self) -> Schedule:
         """Everything placed, one step after the other."""

@@ -20,7 +20,7 @@ def shop_document(shop: Shop) -> dict[str, Any]:
         "hours": hours_document(axis.hours),
         "first": axis.days[0].isoformat(),
         "days": len(axis.days),
-        "hands": [{**asdict(one), "skills": sorted(one.skills)} for one in shop.hands],
+        "hands": [{**asdict(hand), "skills": sorted(hand.skills)} for hand in shop.hands],
         "orders": [to_builtins(order) for order in shop.orders],
         "stations": dict(shop.stations),
         "shut": {name: [list(span) for span in spans] for name, spans in shop.shut.items()},
@@ -31,12 +31,22 @@ def shop_from(held: Mapping[str, Any]) -> Shop:
     """The shop of a document."""
     axis = Axis(hours_from(held["hours"]), date.fromisoformat(held["first"]), int(held["days"]))
     hands = tuple(
-        Hands(one["key"], one["name"], frozenset(one["skills"]), tuple((a, b) for a, b in one["away"]))
-        for one in held["hands"]
+        Hands(
+            hand_document["key"],
+            hand_document["name"],
+            frozenset(hand_document["skills"]),
+            tuple((a, b) for a, b in hand_document["away"]),
+        )
+        for hand_document in held["hands"]
     )
     orders = tuple(
-        Order(**{**one, "steps": tuple(Step(**{**step, "people": tuple(step["people"])}) for step in one["steps"])})
-        for one in held["orders"]
+        Order(
+            **{
+                **order_document,
+                "steps": tuple(Step(**{**step, "people": tuple(step["people"])}) for step in order_document["steps"]),
+            }
+        )
+        for order_document in held["orders"]
     )
     shut = {name: tuple((a, b) for a, b in spans) for name, spans in held.get("shut", {}).items()}
     return Shop(axis, hands, orders, dict(held["stations"]), shut)

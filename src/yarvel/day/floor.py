@@ -40,8 +40,10 @@ def floor(shop: Shop, seconds: float = 2.0, stopped: Callable[[], bool] = lambda
         return Floor(0, 0.0)
     levels = [_levels(shop, order) for order in orders]
     rows = _limits(shop, levels)
-    days = np.array([level for one in levels for level, _ in one], dtype=float)
-    weights = np.concatenate([np.full(len(one), order.weight) for order, one in zip(orders, levels, strict=True)])
+    days = np.array([level for order_levels in levels for level, _ in order_levels], dtype=float)
+    weights = np.concatenate(
+        [np.full(len(order_levels), order.weight) for order, order_levels in zip(orders, levels, strict=True)]
+    )
     counted = 0.0 if stopped() else _least(np.minimum(days, 1.0), levels, rows, seconds)
     weighted = 0.0 if stopped() else _least(days * weights, levels, rows, seconds)
     return Floor(int(np.ceil(counted - 1e-6)), max(weighted, 0.0))
@@ -80,7 +82,7 @@ def _latest(shop: Shop, order: Order, end: int) -> list[tuple[int, frozenset[int
         earliest += step.slots
         done.append(earliest)
         earliest = int(axis.after(step.wait)[min(earliest, axis.size)])
-    found = []
+    steps_latest = []
     limit = end
     for step, soonest in zip(reversed(order.steps), reversed(done), strict=True):
         if step is not order.steps[-1]:
@@ -88,9 +90,9 @@ def _latest(shop: Shop, order: Order, end: int) -> list[tuple[int, frozenset[int
         if soonest > limit:
             return None
         people = frozenset(step.people if step.person is None else (step.person,))
-        found.append((step.slots, people, step.station, limit))
+        steps_latest.append((step.slots, people, step.station, limit))
         limit -= step.slots
-    return found
+    return steps_latest
 
 
 def _limits(
@@ -103,20 +105,20 @@ def _limits(
     flat = [(column, *step) for column, steps in enumerate(columns) for step in steps]
     if not flat:
         return csr_array((0, len(columns))), np.zeros(0)
-    of = np.array([one[0] for one in flat])
-    slots = np.array([one[1] for one in flat], dtype=np.float64)
-    by = np.array([one[4] for one in flat])
+    of = np.array([demand[0] for demand in flat])
+    slots = np.array([demand[1] for demand in flat], dtype=np.float64)
+    by = np.array([demand[4] for demand in flat])
     busy: Counter[frozenset[int]] = Counter()
     for one in flat:
         busy[one[2]] += one[1]
     sets = sorted(busy, key=lambda able: (-busy[able], sorted(able)))[:_MOST_SETS]
     groups = {frozenset().union(*combination) for size in (1, 2, 3) for combination in combinations(sets, size)}
     held = [
-        (np.array([one[2] <= group for one in flat]), until[sorted(group)].sum(axis=0))
+        (np.array([demand[2] <= group for demand in flat]), until[sorted(group)].sum(axis=0))
         for group in sorted(groups, key=lambda one: (len(one), sorted(one)))[:_MOST_GROUPS]
     ]
     held += [
-        (np.array([one[3] == name for one in flat]), room * np.arange(shop.axis.size + 1, dtype=np.float64))
+        (np.array([demand[3] == name for demand in flat]), room * np.arange(shop.axis.size + 1, dtype=np.float64))
         for name, room in shop.stations.items()
     ]
     rows, rooms = [], []
@@ -150,8 +152,8 @@ def _least(
     constraints = [LinearConstraint(one_each, 1, 1)]
     if limits[1].size:
         constraints.append(LinearConstraint(limits[0], -np.inf, limits[1]))
-    found = milp(
+    solution = milp(
         costs, integrality=np.ones(count), bounds=Bounds(0, 1), constraints=constraints, options={"time_limit": seconds}
     )
-    bound = getattr(found, "mip_dual_bound", None)
+    bound = getattr(solution, "mip_dual_bound", None)
     return 0.0 if bound is None or not np.isfinite(bound) else float(bound)

@@ -25,7 +25,7 @@ def insert(
         people = (step.person,) if step.person is not None else (who,) if step.piece else step.people
         if step.start is not None:
             ready = max(ready, step.start)
-        start, person = min((_earliest(lines[one], stations, step, ready), one != who, one) for one in people)[::2]
+        start, person = min((_earliest(lines[hand], stations, step, ready), hand != who, hand) for hand in people)[::2]
         if start >= axis.size:
             raise AxisTooShortError
         lines[person].take(start, start + step.slots)

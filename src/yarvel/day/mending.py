@@ -48,16 +48,16 @@ def mend(shop: Shop, shown: Schedule) -> Schedule:
     ------
     AxisTooShortError : not everything fits on the axis.
     """
-    found = []
+    changes = []
     short: AxisTooShortError | None = None
     for way in (_pushed, _into_gaps):
         try:
-            found.append(way(shop, shown))
+            changes.append(way(shop, shown))
         except AxisTooShortError as error:
             short = error
-    if not found:
+    if not changes:
         raise short or AxisTooShortError
-    best = min(found, key=lambda plan: _weighed(shop, shown, plan))
+    best = min(changes, key=lambda plan: _weighed(shop, shown, plan))
     for order in _known(shop, shown):
         first = next((place for place, step in enumerate(order.steps) if step.key not in shown), None)
         if first is not None:
@@ -165,7 +165,7 @@ class Mending:
             self.lines[step.person].give_back(step.start, step.start + step.slots)
             self.stations.take(step.station, step.start, step.slots, -1)
         people = self.people(step)
-        tried = {one: self.earliest(step, one, ready) for one in people}
+        tried = {hand: self.earliest(step, hand, ready) for hand in people}
         person = min(
             people, key=lambda one: (tried[one] - (patience if one == preferred else 0), one != preferred, one)
         )
@@ -228,7 +228,7 @@ def _into_gaps(shop: Shop, shown: Schedule) -> Schedule:
     while any(todo.values()):
         _, key = min((_next_start(shown, steps), key) for key, steps in todo.items() if steps)
         step = todo[key].pop(0)
-        order = first_of(one for one in shop.orders if one.key == key)
+        order = first_of(shop_order for shop_order in shop.orders if shop_order.key == key)
         kept = shown.get(step.key)
         if step.key in stays and kept is not None:
             mine = mending.who.get(step.task, kept.person) == kept.person

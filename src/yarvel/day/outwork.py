@@ -54,7 +54,7 @@ class Way(Struct, frozen=True):
 
 def ways_out(shop: Shop, plan: Schedule, work: Outwork, stopped: Callable[[], bool] = lambda: False) -> list[Way]:
     """Of each late docket the work that would help most, the least of it; those first that it helps most."""
-    wide, found = work.place(shop), []
+    wide, offers = work.place(shop), []
     lates = [(order.weight * days, order) for order in shop.orders if (days := _late(shop, order, plan)) > 0]
     for _, order in sorted(lates, key=lambda one: -one[0])[:_MOST]:
         if stopped():
@@ -65,8 +65,8 @@ def ways_out(shop: Shop, plan: Schedule, work: Outwork, stopped: Callable[[], bo
         tried = [way for run in runs(order, work) if (way := _tried(wide, order, plan, work, run)) is not None]
         best = min(tried, key=lambda way: (way.late, sum(lengths[task] for task in way.tasks), way.tasks), default=None)
         if best is not None and best.late < best.now:
-            found.append((order.weight * (best.now - best.late), best))
-    return [way for _, way in sorted(found, key=lambda one: (-one[0], one[1].order))]
+            offers.append((order.weight * (best.now - best.late), best))
+    return [way for _, way in sorted(offers, key=lambda one: (-one[0], one[1].order))]
 
 
 def given_out(order: Order, work: Outwork, tasks: Sequence[int]) -> Order:
@@ -81,17 +81,17 @@ def runs(order: Order, work: Outwork) -> list[tuple[int, ...]]:
     """What of a docket may be given out at once: a task, or several of one skill in a row. Nothing of it, and of what
     follows, is in hand or has its time fixed."""
     skills, order_of = dict(work.tasks), list(dict.fromkeys(step.task for step in order.steps))
-    held = [step.task for step in order.steps if step.start is not None or step.running]
-    open_ones = order_of[order_of.index(held[-1]) + 1 :] if held else order_of
-    found: list[tuple[int, ...]] = []
+    at_work = [step.task for step in order.steps if step.start is not None or step.running]
+    open_ones = order_of[order_of.index(at_work[-1]) + 1 :] if at_work else order_of
+    task_runs: list[tuple[int, ...]] = []
     for place, task in enumerate(open_ones):
         run: tuple[int, ...] = ()
         for other in open_ones[place:]:
             if other not in skills or skills[other] != skills.get(task):
                 break
             run = (*run, other)
-            found.append(run)
-    return found
+            task_runs.append(run)
+    return task_runs
 
 
 def _late(shop: Shop, order: Order, plan: Schedule) -> int:
@@ -113,12 +113,12 @@ def laid(shop: Shop, order: Order, plan: Schedule, work: Outwork, tasks: Sequenc
 
 def _tried(shop: Shop, order: Order, plan: Schedule, work: Outwork, tasks: tuple[int, ...]) -> Way | None:
     """How late the docket is with these tasks given out; None where it does not come to an end."""
-    made = laid(shop, order, plan, work, tasks)
-    if made is None or order.due is None:
+    plan_without = laid(shop, order, plan, work, tasks)
+    if plan_without is None or order.due is None:
         return None
-    packed, last = made[tasks[0], 0].start, given_out(order, work, tasks).steps[-1]
+    packed, last = plan_without[tasks[0], 0].start, given_out(order, work, tasks).steps[-1]
     back = int(shop.axis.after(work.wait)[packed + work.slots])
-    done = back if last.task == tasks[0] else made[last.key].start + last.slots
+    done = back if last.task == tasks[0] else plan_without[last.key].start + last.slots
     return Way(
         order=order.key,
         tasks=tasks,

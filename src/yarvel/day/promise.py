@@ -126,7 +126,7 @@ def judge(shop: Shop, order: Order, plan: Schedule, executed: Floats) -> Promise
 def redispatched(shop: Shop, runs: int = 20, seed: int = 1, spread: float = USUAL_SPREAD) -> dict[int, Floats]:
     """The other end: whoever is free takes what is ready next. Ends of each docket, in slots, over ``runs``."""
     chance = np.random.default_rng(seed)
-    found: dict[int, list[int]] = {order.key: [] for order in shop.orders}
+    begins_by_order: dict[int, list[int]] = {order.key: [] for order in shop.orders}
     longest = 21
     for _ in range(runs):
         orders = tuple(
@@ -142,7 +142,7 @@ def redispatched(shop: Shop, runs: int = 20, seed: int = 1, spread: float = USUA
             )
             for order in shop.orders
         )
-        made = replace(shop, orders=orders)
-        for key, end in ends(made, dispatch(made, SETTINGS[:1])).items():
-            found[key].append(end)
-    return {key: np.array(held, dtype=np.float64) for key, held in found.items()}
+        redated_shop = replace(shop, orders=orders)
+        for key, end in ends(redated_shop, dispatch(redated_shop, SETTINGS[:1])).items():
+            begins_by_order[key].append(end)
+    return {key: np.array(begins, dtype=np.float64) for key, begins in begins_by_order.items()}

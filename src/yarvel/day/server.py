@@ -47,10 +47,10 @@ def answer(request: dict[str, Any], tell: Tell, stopped: Stopped = lambda: False
     if stopped():
         return
     spreads = {int(key): float(value) for key, value in request.get("spreads", {}).items()}
-    found = known(shop, plan, spreads, stopped, _work(request))
+    answer_known = known(shop, plan, spreads, stopped, _work(request))
     if stopped():  # what is not whole is not told
         return
-    tell({"kind": "known", **found})
+    tell({"kind": "known", **answer_known})
     if not request.get("seconds"):
         tell({"kind": "done", "proved": False})
         return
@@ -72,13 +72,13 @@ def known(
         "floor": proved.dockets,
         "floor_days": round(proved.days, 2),
         "ways": _ways(shop, plan, work, stopped),
-        "helps": [{"skill": one.skill, "late": one.late} for one in helps(shop, plan, stopped)],
+        "helps": [{"skill": skill_help.skill, "late": skill_help.late} for skill_help in helps(shop, plan, stopped)],
     }
 
 
 def _work(request: dict[str, Any]) -> Outwork | None:
-    held = request.get("outwork")
-    return None if held is None else convert(held, Outwork)
+    document = request.get("outwork")
+    return None if document is None else convert(document, Outwork)
 
 
 def _ways(shop: Shop, plan: Schedule, work: Outwork | None, stopped: Stopped = lambda: False) -> list[dict[str, Any]]:
@@ -105,7 +105,7 @@ def helps(shop: Shop, plan: Schedule, stopped: Stopped = lambda: False) -> list[
         return []
     skills = sorted({skill for hands in shop.hands for skill in hands.skills})
     before = min(before, late_count(shop, dispatch(shop, SETTINGS[:_TRIED_SETTINGS])))
-    found = []
+    skill_helps = []
     for skill in skills:
         if stopped():
             break
@@ -128,8 +128,8 @@ def helps(shop: Shop, plan: Schedule, stopped: Stopped = lambda: False) -> list[
         helped = replace(shop, hands=(*shop.hands, more), orders=orders)
         left = late_count(helped, dispatch(helped, SETTINGS[:_TRIED_SETTINGS]))
         if left < before:
-            found.append(Help(skill, left))
-    return sorted(found, key=lambda one: one.late)
+            skill_helps.append(Help(skill, left))
+    return sorted(skill_helps, key=lambda one: one.late)
 
 
 def _improve(
@@ -140,30 +140,30 @@ def _improve(
 
     if not _compiled(stopped):
         return
-    held = shop_from(request["held"]) if request.get("held") else shop
+    held_shop = shop_from(request["held"]) if request.get("held") else shop
     before = shown or None
     best = plan
     for place in range(0, len(SETTINGS), _TRIED_SETTINGS):
         if stopped():
             return
         try:
-            made = dispatch(held, SETTINGS[place : place + _TRIED_SETTINGS], seconds=1.0)
+            dispatched = dispatch(held_shop, SETTINGS[place : place + _TRIED_SETTINGS], seconds=1.0)
         except AxisTooShortError:
             break
-        if judged(held, made, before) < judged(held, best, before):
-            best = made
+        if judged(held_shop, dispatched, before) < judged(held_shop, best, before):
+            best = dispatched
             tell({"kind": "better", "plan": plan_document(best)})
     limits = Limits(float(request["seconds"]), workers=2)
-    found = improve(
-        held, best, before, limits, lambda better: tell({"kind": "better", "plan": plan_document(better)}), stopped
+    improved = improve(
+        held_shop, best, before, limits, lambda better: tell({"kind": "better", "plan": plan_document(better)}), stopped
     )
     if stopped():
         return
-    done: dict[str, Any] = {"kind": "done", "proved": found.proved}
+    done: dict[str, Any] = {"kind": "done", "proved": improved.proved}
     if not shown:  # the better plan is the one that is shown: what was said of the first is not said of it
         spreads = {int(key): float(value) for key, value in request.get("spreads", {}).items()}
-        done["chances"] = _chances(shop, found.plan, spreads)
-        done["ways"] = _ways(shop, found.plan, _work(request), stopped)
+        done["chances"] = _chances(shop, improved.plan, spreads)
+        done["ways"] = _ways(shop, improved.plan, _work(request), stopped)
     tell(done)
 
 

@@ -72,8 +72,8 @@ class Shop(Struct, frozen=True, dict=True):
         shut = np.zeros(self.axis.size + 1, dtype=np.bool_)
         for begin, end in self.shut.get(station, ()):
             shut[begin:end] = True
-        found = np.where(shut, self.axis.size, slots)
-        return np.minimum.accumulate(found[::-1])[::-1]
+        openings = np.where(shut, self.axis.size, slots)
+        return np.minimum.accumulate(openings[::-1])[::-1]
 
     def steps(self) -> Iterator[tuple[Order, Step]]:
         """All steps, docket by docket."""
@@ -106,11 +106,11 @@ def pieces(slots: int, longest: int = LONGEST_PIECE) -> list[int]:
 
 def ends(shop: Shop, plan: Schedule) -> dict[int, int]:
     """When each docket is done, by its key; one without steps is done at once."""
-    found = {}
+    ends_by_order = {}
     for order in shop.orders:
         last = order.steps[-1] if order.steps else None
-        found[order.key] = order.release if last is None else plan[last.key].start + last.slots
-    return found
+        ends_by_order[order.key] = order.release if last is None else plan[last.key].start + last.slots
+    return ends_by_order
 
 
 def late_count(shop: Shop, plan: Schedule) -> int:
@@ -139,7 +139,7 @@ def cost(shop: Shop, plan: Schedule) -> Cost:
         end = finished[order.key]
         total += end
         who = [plan[step.key].person for step in order.steps]
-        handed += sum(one != other for one, other in zip(who, who[1:], strict=False))
+        handed += sum(earlier != other for earlier, other in zip(who, who[1:], strict=False))
         if order.due is not None and end > order.due:
             late += order.weight * (end - order.due)
             days += order.weight * late_days(axis, end, order.due)
@@ -154,9 +154,9 @@ made-up shop; at 4 it was 16 (measured beforehand)."""
 
 def weighed(shop: Shop, plan: Schedule, shown: Schedule | None = None) -> float:
     """What a search for a better plan weighs: lateness, and moves against the plan shown."""
-    held = cost(shop, plan)
+    plan_cost = cost(shop, plan)
     moved = 0 if shown is None else sum(shown[key] != place for key, place in plan.items() if key in shown)
-    return held.days * DAY_SLOTS + held.slots + MOVE_SLOTS * moved
+    return plan_cost.days * DAY_SLOTS + plan_cost.slots + MOVE_SLOTS * moved
 
 
 def late_days(axis: Axis, end: int, due: int) -> int:

@@ -58,8 +58,8 @@ class Improved(Struct, frozen=True):
 
 def judged(shop: Shop, plan: Schedule, shown: Schedule | None) -> float:
     """What the solver weighs: lateness, moves against the plan shown, hand-overs and ends."""
-    held = cost(shop, plan)
-    return weighed(shop, plan, shown) * _SCALE + held.handed + held.ends / max(len(shop.orders), 1) / 10
+    plan_cost = cost(shop, plan)
+    return weighed(shop, plan, shown) * _SCALE + plan_cost.handed + plan_cost.ends / max(len(shop.orders), 1) / 10
 
 
 def improve(
@@ -125,7 +125,7 @@ def _window(shop: Shop, held: Schedule, chance: random.Random) -> set[Key]:
         return set()
     late = [order for order in shop.orders if order.steps and order.due is not None and _end(order, held) > order.due]
     if late and chance.random() < _LATE_SHARE:
-        order = chance.choices(late, [one.weight for one in late])[0]
+        order = chance.choices(late, [late_order.weight for late_order in late])[0]
         mine = [step.key for step in order.steps if step.start is None]
         people = {held[key].person for key in mine}
         end = _end(order, held)
@@ -185,10 +185,10 @@ class _Model:
         known: int | None = order.release
         for place, step in enumerate(order.steps):
             if step.key not in self.free:
-                held = self.hint[step.key]
+                hinted = self.hint[step.key]
                 if known is None:
-                    self.model.add(ready <= held.start)
-                known = int(self.shop.axis.after(step.wait)[held.start + step.slots])
+                    self.model.add(ready <= hinted.start)
+                known = int(self.shop.axis.after(step.wait)[hinted.start + step.slots])
                 ready = known
                 continue
             self._step(step, known or 0)
@@ -203,27 +203,27 @@ class _Model:
             self._terms.append(2 * ready)
 
     def _step(self, step: Step, earliest: int) -> None:
-        axis, model, held = self.shop.axis, self.model, self.hint[step.key]
+        axis, model, hinted = self.shop.axis, self.model, self.hint[step.key]
         fits = np.flatnonzero(axis.left_in_block[: self.horizon] >= step.slots)
         fits = fits[fits >= earliest]
         if step.station in self.shop.shut:
             fits = fits[self._opens(step)[fits]]
-        fixed = step.start is not None and held.start == step.start
+        fixed = step.start is not None and hinted.start == step.start
         if fixed:
-            domain = cp_model.Domain(held.start, held.start)
+            domain = cp_model.Domain(hinted.start, hinted.start)
         else:
             cuts = np.flatnonzero(np.diff(fits) > 1)
             edges = np.concatenate([[0], cuts + 1]), np.concatenate([cuts, [len(fits) - 1]])
             domain = cp_model.Domain.from_intervals(
-                [[int(fits[one]), int(fits[other])] for one, other in zip(*edges, strict=True)]
+                [[int(fits[hand]), int(fits[other])] for hand, other in zip(*edges, strict=True)]
             )
         start = model.new_int_var_from_domain(domain, f"s{step.key}")
-        model.add_hint(start, held.start)
+        model.add_hint(start, hinted.start)
         people = step.people if step.person is None else (step.person,)
         chosen = {}
         for person in people:
             there = model.new_bool_var(f"p{step.key}.{person}")
-            model.add_hint(there, held.person == person)
+            model.add_hint(there, hinted.person == person)
             self._by_person[person].append(
                 model.new_optional_fixed_size_interval_var(start, step.slots, there, f"i{step.key}.{person}")
             )
@@ -240,7 +240,7 @@ class _Model:
                 model.add_implication(stays, chosen[before.person])
             else:
                 model.add(stays == 0)
-            model.add_hint(stays, held == before)
+            model.add_hint(stays, hinted == before)
             self._terms.append(int(MOVE_SLOTS * _SCALE * 20) * (1 - stays))
 
     def _opens(self, step: Step) -> np.ndarray[tuple[int, ...], np.dtype[np.bool_]]:
@@ -248,8 +248,8 @@ class _Model:
         free = self.shop.opens(step.station) == np.arange(self.shop.axis.size + 1)
         shut = np.concatenate([[0], np.cumsum(~free)])
         last = np.minimum(np.arange(len(free)) + step.slots, len(free))
-        found: np.ndarray[tuple[int, ...], np.dtype[np.bool_]] = shut[last] == shut[: len(free)]
-        return found
+        open_slots: np.ndarray[tuple[int, ...], np.dtype[np.bool_]] = shut[last] == shut[: len(free)]
+        return open_slots
 
     def _same_hands(self, order: Order, place: int) -> None:
         """Pieces of one task have the same hands; between tasks a hand-over costs a little."""
@@ -301,7 +301,10 @@ class _Model:
         self._terms.append(weight * late)
         first = int((axis.evenings >= order.due).argmax()) if order.due > 0 else -1
         before: cp_model.IntVar | None = None
-        for evening in [order.due, *(int(one) for one in axis.evenings[first + 1 :] if one < self.horizon)]:
+        for evening in [
+            order.due,
+            *(int(evening_slot) for evening_slot in axis.evenings[first + 1 :] if evening_slot < self.horizon),
+        ]:
             over = self.model.new_bool_var(f"d{order.key}.{evening}")
             self.model.add(end <= evening).only_enforce_if(~over)
             self.model.add_hint(over, done > evening)
@@ -313,13 +316,13 @@ class _Model:
     def _taken(self) -> None:
         """Absences and everything that is not planned anew, merged where it overlaps."""
         for person, hands in enumerate(self.shop.hands):
-            held = [*hands.away]
-            held += [
+            away = [*hands.away]
+            away += [
                 (self.hint[step.key].start, self.hint[step.key].start + step.slots)
                 for _, step in self.shop.steps()
                 if step.key not in self.free and self.hint[step.key].person == person
             ]
-            for begin, end in _merged(held):
+            for begin, end in _merged(away):
                 name = f"a{person}.{begin}"
                 self._by_person[person].append(self.model.new_fixed_size_interval_var(begin, end - begin, name))
         for _, step in self.shop.steps():
@@ -333,21 +336,21 @@ class _Model:
         """The plan that the solver found."""
         schedule = dict(self.hint)
         for key, start in self.starts.items():
-            person = first_of(one for one, there in self.presences[key].items() if value(there))
+            person = first_of(hand for hand, there in self.presences[key].items() if value(there))
             schedule[key] = Assignment(person, value(start))
         return schedule
 
 
 def _merged(spans: list[tuple[int, int]]) -> list[tuple[int, int]]:
-    found: list[tuple[int, int]] = []
+    merged: list[tuple[int, int]] = []
     for begin, end in sorted(spans):
         if end <= begin:
             continue
-        if found and begin <= found[-1][1]:
-            found[-1] = (found[-1][0], max(found[-1][1], end))
+        if merged and begin <= merged[-1][1]:
+            merged[-1] = (merged[-1][0], max(merged[-1][1], end))
         else:
-            found.append((begin, end))
-    return found
+            merged.append((begin, end))
+    return merged
 
 
 class _Teller(cp_model.CpSolverSolutionCallback):
@@ -412,7 +415,9 @@ def _solve(
     watch.join()
     if state not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         return Improved(hint, False)
-    made = model.plan(solver.value)
-    if judged(shop, made, shown) > judged(shop, hint, shown):  # the hint is not given back before presolve is over
-        made = hint
-    return Improved(made, state == cp_model.OPTIMAL and free is None)
+    improved_plan = model.plan(solver.value)
+    if judged(shop, improved_plan, shown) > judged(
+        shop, hint, shown
+    ):  # the hint is not given back before presolve is over
+        improved_plan = hint
+    return Improved(improved_plan, state == cp_model.OPTIMAL and free is None)

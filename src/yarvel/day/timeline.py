@@ -24,9 +24,9 @@ class Fits:
         following = np.append(taken, size)[np.searchsorted(taken, slots)]
         runs = np.minimum(following - slots, axis.left_in_block)
         lengths = np.arange(longest + 1)[:, None]
-        found = np.where(runs[None, :] >= lengths, slots[None, :], size)
-        held = np.minimum.accumulate(found[:, ::-1], axis=1)[:, ::-1]
-        self.all: Ints = np.concatenate([held, np.full((longest + 1, 1), size)], axis=1)
+        begins = np.where(runs[None, :] >= lengths, slots[None, :], size)
+        earliest = np.minimum.accumulate(begins[:, ::-1], axis=1)[:, ::-1]
+        self.all: Ints = np.concatenate([earliest, np.full((longest + 1, 1), size)], axis=1)
 
 
 class Timeline:

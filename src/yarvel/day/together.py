@@ -80,7 +80,7 @@ class _Joining:
         self._orders = {order.key: order for order in shop.orders}
         self._of = {step.task: order.key for order in shop.orders for step in order.steps}
         self._first = shop
-        self._lines = [Timeline(shop.axis, one.away) for one in shop.hands]
+        self._lines = [Timeline(shop.axis, hand.away) for hand in shop.hands]
         self._stations = Stations(shop)
         for _, step in shop.steps():
             if step.start is not None and step.person is not None and step.task not in joined:
@@ -110,12 +110,12 @@ class _Joining:
     def join(self, group: Sequence[int]) -> bool:
         """Give a group its time; False where nobody can do all of it, or no time is left."""
         steps = {task: self._steps(task) for task in group}
-        able = set.intersection(*(set(one[0].people) for one in steps.values()))
+        able = set.intersection(*(set(step_row[0].people) for step_row in steps.values()))
         lead = steps[group[0]][0]
         person = lead.person if lead.person is not None else self._person(group, able)
         if person is None or person not in able | {lead.person}:
             return False
-        lengths = pieces(joined_slots([sum(step.slots for step in one) for one in steps.values()]))
+        lengths = pieces(joined_slots([sum(step.slots for step in step_row) for step_row in steps.values()]))
         if lead.running:  # it goes on as it is
             lengths = [step.slots for step in steps[group[0]]]
         begins = self._begins(group, person, lead, lengths)
@@ -134,7 +134,7 @@ class _Joining:
         """Who does it: whoever had one of them, the last to be ready first, else the first who can."""
         by_readiness = sorted(group, key=lambda task: -self._ready(task))
         had = [self._apart[task, 0].person for task in by_readiness]
-        return next((one for one in had if one in able), min(able, default=None))
+        return next((hand for hand in had if hand in able), min(able, default=None))
 
     def _fix_before(self, task: int) -> None:
         """What comes before it stays where it was planned apart."""
@@ -159,7 +159,7 @@ class _Joining:
         before = self._shown.get((group[0], 0))
         if before is not None and before.start >= earliest and lead.start is None:
             earliest = before.start
-        found, at = [], earliest
+        begin_slots, at = [], earliest
         for slots in lengths:
             while True:
                 at = self._lines[person].next(at, slots)
@@ -169,10 +169,10 @@ class _Joining:
                 if not later:
                     break
                 at += later
-            found.append(at)
+            begin_slots.append(at)
             self._take(person, lead.station, at, slots)
             at += slots
-        return found
+        return begin_slots
 
     def _take(self, person: int, station: str, start: int, slots: int) -> None:
         self._lines[person].take(start, start + slots)

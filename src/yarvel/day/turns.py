@@ -57,9 +57,9 @@ def in_turns(
     first = _first(laying, orders, finished)
     if first is None:
         return plan
-    best, held, worth = plan, weighed(shop, plan, shown), float(first.before[-1])
-    if worth < held:
-        best, held = laying.plan(first.order, first.loose), worth
+    best, weight, worth = plan, weighed(shop, plan, shown), float(first.before[-1])
+    if worth < weight:
+        best, weight = laying.plan(first.order, first.loose), worth
         tell(best)
     few = late_count(shop, plan) <= _FEW * len(orders)
     cycles = iter(pairwise(_AGAIN if few else (0.0, 1.0)))
@@ -67,17 +67,17 @@ def in_turns(
     chances = [np.random.default_rng((seed, place)) for place in range(workers)]
     nows = [first.again() for _ in chances]
     with ThreadPoolExecutor(workers) as pool:
-        while held and done < rounds and time.monotonic() - began < seconds and not stopped():
+        while weight and done < rounds and time.monotonic() - began < seconds and not stopped():
             gone = min(max((time.monotonic() - began) / seconds, done / rounds), 1.0)
             if gone > end:
                 begin, end = first_of(cycle for cycle in cycles if gone <= cycle[1])
                 nows = [first.again() for _ in chances]
             heat = _HOT * (_COLD / _HOT) ** ((gone - begin) / (end - begin))
             entered, most = time.monotonic(), min(stretch, rounds - done)
-            found = list(pool.map(partial(laying.search, heat=heat, rounds=most, held=held), nows, chances))
-            worth, order, loose = min(found, key=lambda one: one[0])
-            if worth < held:
-                best, held = laying.plan(order, loose), worth
+            searched = list(pool.map(partial(laying.search, heat=heat, rounds=most, held=weight), nows, chances))
+            worth, order, loose = min(searched, key=lambda one: one[0])
+            if worth < weight:
+                best, weight = laying.plan(order, loose), worth
                 tell(best)
             done += most
             stretch = _next_stretch(stretch, time.monotonic() - entered, rounds)
@@ -110,8 +110,8 @@ def _first(laying: Laying, orders: list[Order], finished: dict[int, int]) -> Doc
     )
     let_go = (True, False) if laying.seen else (True,)
     every = [laying.turns(np.array(way, dtype=np.int64), loose) for way in ways for loose in let_go]
-    made = [turns for turns in every if turns is not None]
-    return min(made, key=lambda turns: float(turns.before[-1]), default=None)
+    sequences = [turns for turns in every if turns is not None]
+    return min(sequences, key=lambda turns: float(turns.before[-1]), default=None)
 
 
 def _urgency(order: Order) -> float:

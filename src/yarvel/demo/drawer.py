@@ -80,7 +80,7 @@ def drawer() -> list[StockItem]:
                         price=round(14 + size * (9 if letter == "P" else 6), 2),
                     )
                 )
-    items += [_long(*one, number) for number, one in enumerate(_LONG)]
+    items += [_long(*stock_row, number) for number, stock_row in enumerate(_LONG)]
     items += [
         StockItem(BUR, f"S{size}", size_mm=float(size), shape=SETTING, quantity=2.0) for size in _SETTING_BURS.split()
     ]
@@ -102,9 +102,9 @@ def drawer() -> list[StockItem]:
     ]
     grams = {"hard": 3.1, "medium": 2.2, "easy": 0.9}
     items += [
-        StockItem(SOLDER, f"{metal}-{grade}", metal, grade=grade, quantity=held)
+        StockItem(SOLDER, f"{metal}-{grade}", metal, grade=grade, quantity=kept_g)
         for metal in ("18k-yellow", "18k-white")
-        for grade, held in grams.items()
+        for grade, kept_g in grams.items()
     ]
     return items
 
@@ -124,10 +124,10 @@ def _ready() -> list[StockItem]:
             width_mm=width,
             thickness_mm=thick,
             cut=cut,
-            quantity=held,
+            quantity=count,
             price=round(60 + 21 * size, 2),
         )
-        for number, (cut, size, claws, wire, tall, inside, width, thick, metal, held) in enumerate(_MOUNTS, start=1)
+        for number, (cut, size, claws, wire, tall, inside, width, thick, metal, count) in enumerate(_MOUNTS, start=1)
     ]
     stock_items += [
         StockItem(
@@ -144,10 +144,10 @@ def _ready() -> list[StockItem]:
             thickness_mm=through,
             mass_g=mass,
             state=joint,
-            quantity=float(held),
+            quantity=float(count),
             price=round(6 + mass * 70, 2),
         )
-        for number, (metal, opening, through, mass, joint, held) in enumerate(_BAILS, start=1)
+        for number, (metal, opening, through, mass, joint, count) in enumerate(_BAILS, start=1)
     ]
     return stock_items
 

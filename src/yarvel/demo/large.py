@@ -88,15 +88,15 @@ def _templates(chance: random.Random) -> list[Template]:
 def _sized(job: dict[str, Any], chance: random.Random) -> dict[str, Any]:
     """The same piece for a stone of another size."""
     factor = chance.uniform(0.86, 1.22)
-    made = deepcopy(job)
-    stone = made["stone"]
+    job_document = deepcopy(job)
+    stone = job_document["stone"]
     for name in ("depth_mm", "length_mm", "width_mm", "crown_height_mm", "girdle_mm", "corner_mm"):
         if name in stone:
             stone[name] = _odd(stone[name] * factor)
     if "diameters_mm" in stone:
         stone["diameters_mm"] = [_odd(value * factor) for value in stone["diameters_mm"]]
     stone.pop("declared_ct", None)
-    return made
+    return job_document
 
 
 def _odd(value: float) -> float:
@@ -158,22 +158,26 @@ class _Making:
 
     def again(self, taken: date, before: DocketRow | None) -> tuple[DocketRow, CameBack]:
         """A head that came back on a day, of a docket ``before`` or of another house, and was mended."""
-        claws = [one for one in self.templates if one.claws and (before is None or one.job == before.job_document)]
-        found = came_back(self.chance, self.chance.choice(claws), taken)
+        claws = [
+            template
+            for template in self.templates
+            if template.claws and (before is None or template.job == before.job_document)
+        ]
+        return_made = came_back(self.chance, self.chance.choice(claws), taken)
         customer, kind = _customer(self.chance)
         row = new_row(
             datetime.combine(taken, time(10)) + timedelta(minutes=self.chance.randrange(0, 300)),
             number=self._number(taken),
             customer=customer if before is None else before.customer,
             customer_kind=kind if before is None else before.customer_kind,
-            item=f"{found.piece.item}, to be mended",
+            item=f"{return_made.piece.item}, to be mended",
             promised_on=taken + timedelta(days=6),
             state="handed over",
-            job_document=found.piece.job,
-            claw_chart=found.chart,
+            job_document=return_made.piece.job,
+            claw_chart=return_made.chart,
             earlier_number="" if before is None else before.number,
         )
-        return row, found
+        return row, return_made
 
     def _number(self, at: date) -> str:
         year = f"{at:%y}"
@@ -200,7 +204,9 @@ def _past(making: _Making) -> None:
             row.updated_at = row.created_at + timedelta(days=chance.choice((5, 6, 7, 8, 9, 10)))
             rows.append((row, piece.wanted, piece))
         if number % _BACK_EVERY == 0:
-            again = _came_back(making, day, [one for one, _, piece in rows if piece is not None and piece.claws])
+            again = _came_back(
+                making, day, [docket_row for docket_row, _, piece in rows if piece is not None and piece.claws]
+            )
             if again is not None:
                 rows.append(again)
     with store.transaction() as session:
@@ -213,11 +219,11 @@ def _past(making: _Making) -> None:
             given = ChangeRow(docket_id=row.id, at=row.updated_at, by="Tove", field="state")
             given.before, given.after = "ready", "handed over"
             session.add(given)
-        made = [task for row, wanted, _ in rows for task in _done(making, row, wanted)]
-        session.add_all([task for task, _ in made])
+        tasks = [task for row, wanted, _ in rows for task in _done(making, row, wanted)]
+        session.add_all([task for task, _ in tasks])
         session.flush()
-        session.add_all([_time(chance, task, begin) for task, begin in made])
-        maker = {task.docket_id: task.person_id for task, _ in made if skill_of(task.operation) == "mounting"}
+        session.add_all([_time(chance, task, begin) for task, begin in tasks])
+        maker = {task.docket_id: task.person_id for task, _ in tasks if skill_of(task.operation) == "mounting"}
         lines = [
             line
             for row, _, piece in rows
@@ -236,20 +242,22 @@ def _came_back(
     ours = [row for row in earlier if (day - row.updated_at.date()).days > 90]
     before = making.chance.choice(ours) if ours and making.chance.random() < 0.5 else None
     try:
-        row, found = making.again(day, before)
+        row, came_back = making.again(day, before)
     except JobError:
         return None  # that head cannot be mended that way
     row.updated_at = went_again(row.created_at, making.chance)
-    return row, found.wanted, None
+    return row, came_back.wanted, None
 
 
 def _done(making: _Making, row: DocketRow, wanted: Sequence[Wanted]) -> list[tuple[TaskRow, datetime]]:
     """The tasks of a docket that was handed over, each with when it was begun."""
-    begin, found = row.created_at + timedelta(hours=20), []
-    for position, one in enumerate(wanted):
-        found.append((_task(row.id, position, one, DONE, _able(making.people, one, making.chance).id), begin))
-        begin += timedelta(minutes=one.minutes + making.chance.randrange(30, 400))
-    return found
+    begin, done_tasks = row.created_at + timedelta(hours=20), []
+    for position, wanted_task in enumerate(wanted):
+        done_tasks.append(
+            (_task(row.id, position, wanted_task, DONE, _able(making.people, wanted_task, making.chance).id), begin)
+        )
+        begin += timedelta(minutes=wanted_task.minutes + making.chance.randrange(30, 400))
+    return done_tasks
 
 
 def _time(chance: random.Random, task: TaskRow, begin: datetime) -> TaskTimeRow:
@@ -281,26 +289,26 @@ def _open(making: _Making) -> None:
             if state == "taken in":
                 continue
             done = len(wanted) if state == "ready" else chance.choice((0, 0, 1, 2, 3, 4))
-            for position, one in enumerate(wanted):
-                who = _able(people, one, chance)
+            for position, wanted_task in enumerate(wanted):
+                who = _able(people, wanted_task, chance)
                 begins = state == "in work" and position == done and who.id not in in_hand and len(in_hand) < 3
                 given = position < done or begins
                 task = _task(
                     row.id,
                     position,
-                    one,
+                    wanted_task,
                     DONE if position < done else STARTED if begins else OPEN,
                     who.id if given else None,
                 )
                 session.add(task)
                 session.flush()
-                if position == 0 and done and skill_of(one.operation) == "mounting":
+                if position == 0 and done and skill_of(wanted_task.operation) == "mounting":
                     ended = datetime.combine(today - timedelta(days=1), time(14, 20)) if state == "ready" else None
                     began = datetime.combine(today - timedelta(days=3), time(8, chance.randrange(60)))
                     session.add_all(metal_lines(chance, piece, row.id, who.id, began, ended))
                 if position < done:
                     at = now - timedelta(days=2, minutes=60 * (done - position))
-                    until = at + timedelta(minutes=one.minutes * chance.lognormvariate(0.05, 0.28))
+                    until = at + timedelta(minutes=wanted_task.minutes * chance.lognormvariate(0.05, 0.28))
                     session.add(TaskTimeRow(task_id=task.id, person_id=who.id, started_at=at, stopped_at=until))
                 elif begins:
                     in_hand.add(who.id)
@@ -341,6 +349,8 @@ def _out(store: Store) -> None:
     for task in store.tasks.tasks(with_done=False):
         ahead.setdefault(task.docket_id, {})[task.operation] = task.id
     last = [tasks for tasks in ahead.values() if {"seat", "set", "finish"} <= tasks.keys()]
-    outworker, hallmark = (first_of(one for one in USUAL if one.key == key) for key in ("outworker", "hallmark"))
+    outworker, hallmark = (
+        first_of(errand for errand in USUAL if errand.key == key) for key in ("outworker", "hallmark")
+    )
     store.day.errands.send(last[-1]["seat"], outworker.operation, "stone in its bag", more=(last[-1]["set"],))
     store.day.errands.send(last[-2]["finish"], hallmark.operation)

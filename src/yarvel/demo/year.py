@@ -59,7 +59,7 @@ class Template(Struct, frozen=True):
 
     def estimate(self, on: date) -> dict[str, Any]:
         """The estimate that was worked out for it on a day."""
-        minutes = sum(one.minutes for one in self.wanted)
+        minutes = sum(wanted_task.minutes for wanted_task in self.wanted)
         return Estimate(minutes, minutes / 60 * RULES.hour_rate, self.worth, ()).kept(on)
 
 
@@ -85,16 +85,16 @@ def bare_docket(chart: dict[str, Any] | None = None) -> Docket:
 
 def template(item: str, job: dict[str, Any]) -> Template:
     """A piece worked out by its job (JobError where that size does not go with that head)."""
-    made = plan(from_document(job), HouseRules(), samples=0)
-    route = route_of(made)
+    plan_made = plan(from_document(job), HouseRules(), samples=0)
+    route = route_of(plan_made)
     worth = sum(grams * alloy_of(key, RULES).price_per_g for key, grams in added_g(route).items())
     return Template(
         item=item,
         job=job,
-        wanted=tuple(tasks_of(made, bare_docket(), HouseRules())),
+        wanted=tuple(tasks_of(plan_made, bare_docket(), HouseRules())),
         metal=balances(route),
         worth=worth,
-        claws=_claws(made),
+        claws=_claws(plan_made),
     )
 
 
@@ -207,9 +207,9 @@ class CameBack(Struct, frozen=True):
 def came_back(chance: random.Random, piece: Template, seen: date) -> CameBack:
     """A claw head some years on: one cause, on some of its claws, and what was done about it."""
     cause = chance.choice(_CAUSES)
-    made = plan(from_document(piece.job), HouseRules(), samples=0)
+    plan_made = plan(from_document(piece.job), HouseRules(), samples=0)
     chart = {**_chart(chance, piece.claws, cause, seen), "cause": cause, "chosen": _WAYS[cause]}
-    return CameBack(piece, chart, tuple(tasks_of(made, bare_docket(chart), HouseRules())))
+    return CameBack(piece, chart, tuple(tasks_of(plan_made, bare_docket(chart), HouseRules())))
 
 
 def _chart(chance: random.Random, count: int, cause: str, seen: date) -> dict[str, Any]:

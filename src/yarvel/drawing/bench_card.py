@@ -219,12 +219,12 @@ def _column(
 
 def _chart(page: Drawing, plan: Plan, top: float, lay: _Lay) -> float:
     """A repair's claws from above, under the facts; returns where it ends, mm."""
-    told = repair_told(plan)
-    if told is None:
+    repair_note = repair_told(plan)
+    if repair_note is None:
         return top
     left = lay.columns[0]
     page.text((left, top), "Claws, from above", 3.2, bold=True)
-    page.place(claw_chart(plan, told.claws, lay.column, _CHART_HIGH), left, top + 1.0)
+    page.place(claw_chart(plan, repair_note.claws, lay.column, _CHART_HIGH), left, top + 1.0)
     return top + _CHART_HIGH + 4.0
 
 

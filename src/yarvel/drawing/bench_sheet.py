@@ -143,12 +143,12 @@ def _calls(page: Drawing, plan: Plan, top: float) -> list[Drawing]:
 
 def open_calls(plan: Plan, route: Route) -> list[str]:
     """Every call that does not hold, in one text each, with who takes it as it is."""
-    found = []
+    lines = []
     for call in all_calls(plan, route):
         if call.level != OK:
             taken = f" Accepted by {call.accepted_by}: {call.accepted_why}." if call.accepted_by else ""
-            found.append(f"{call.level}: {call.title}. {call.message}{taken}")
-    return found
+            lines.append(f"{call.level}: {call.title}. {call.message}{taken}")
+    return lines
 
 
 def working_sheet(plan: Plan, heading: Heading) -> list[Drawing]:
@@ -229,8 +229,8 @@ def _figure_row(page: Drawing, figure: Figure, left: float, top: float, width: f
 def _work_pages(plan: Plan) -> list[Drawing]:
     route, width = route_of(plan), A4[0] - 2 * MARGIN
     pages, top = [_page()], 25.0
-    for place, told in enumerate(repair_lines(plan)):
-        for piece in wrapped(told, width, _WORK):
+    for place, repair_line in enumerate(repair_lines(plan)):
+        for piece in wrapped(repair_line, width, _WORK):
             pages[0].text((MARGIN, top), piece, _WORK, bold=not place)
             top += _WORK_LINE
     pages[0].text((MARGIN, top), "The work, in order", 3.8, bold=True)

@@ -96,9 +96,9 @@ def ring_sheet(plan: Plan, width: float, height: float) -> Drawing:
     levels, rows = _levels(model), _rows(plan)
     place = next(
         (
-            found
-            for found in (_placed(model, levels, rows, scale, width, height) for scale in SCALES)
-            if found is not None
+            ring_drawing
+            for ring_drawing in (_placed(model, levels, rows, scale, width, height) for scale in SCALES)
+            if ring_drawing is not None
         ),
         None,
     ) or _placed(model, levels, rows, SCALES[-1], 1e9, 1e9)
@@ -183,8 +183,8 @@ def _levels(model: SheetModel) -> list[Level]:
 def _rows(plan: Plan) -> list[tuple[str, str, FigureKey]]:
     """Label, value and key of what the shank is made by."""
     untold = blanks.OF_STOCK if plan.job.ring_exists else ()
-    told = [key for key in _LISTED if key in plan.figures and key not in untold]
-    return [(plan.figures[key].label, plan.figures[key].text(), key) for key in told]
+    listed = [key for key in _LISTED if key in plan.figures and key not in untold]
+    return [(plan.figures[key].label, plan.figures[key].text(), key) for key in listed]
 
 
 def _placed(

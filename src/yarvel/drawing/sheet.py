@@ -319,7 +319,7 @@ def _notes(model: SheetModel) -> list[Note]:
     depth = figures[notches.SEAT_DEPTH].value
     behind = figures[notches.REMAINING].value
     cut = "ledge" if model.plan.claw_mm is None else "notch"
-    found = [
+    notes = [
         note(-depth * 0.3, girdle * 0.5, notches.SEAT_DEPTH, cut),
         note(behind * 0.6, girdle * 0.1, notches.REMAINING, "left"),
     ]
@@ -333,9 +333,9 @@ def _notes(model: SheetModel) -> list[Note]:
         ):
             if key in figures:
                 deep = -model.head.height_mm * share
-                found.append(note(-model.head.opening_inset_mm + lean * deep + wall * 0.5, deep, key, word))
-    found += _claw_notes(model, note, lean)
-    return found
+                notes.append(note(-model.head.opening_inset_mm + lean * deep + wall * 0.5, deep, key, word))
+    notes += _claw_notes(model, note, lean)
+    return notes
 
 
 def _lean(model: SheetModel) -> float:
@@ -349,23 +349,23 @@ def _lean(model: SheetModel) -> float:
 def _claw_notes(model: SheetModel, note: Callable[[float, float, FigureKey, str], Note], lean: float) -> list[Note]:
     """What is said of tip, claw wire and rings, where the head has them."""
     figures, claws = model.plan.figures, model.head.claws or model.head.vees
-    found: list[Note] = []
+    notes: list[Note] = []
     if claws is None:
-        return found
+        return notes
     if tip_cover_mm in figures:
         tip = claws.profile[claws.profile[:, 1].argmax()]
-        found.append(note(float(tip[0]), float(tip[1]) - 0.1, tip_cover_mm, "tip"))
+        notes.append(note(float(tip[0]), float(tip[1]) - 0.1, tip_cover_mm, "tip"))
     if (claw := model.plan.claw_mm) is not None:
         deep = -model.head.height_mm * 0.62
-        found.append(note(claw * 0.65 - model.head.opening_inset_mm + lean * deep, deep, CLAW, "claw"))
+        notes.append(note(claw * 0.65 - model.head.opening_inset_mm + lean * deep, deep, CLAW, "claw"))
     for ring, key in zip(model.head.rings, (rings.upper_ring_outer_mm, rings.lower_ring_outer_mm), strict=False):
         if key in figures:
-            found.append(note(ring.across_mm * 0.2 - ring.inset_mm, ring.z_mm, key, "ring"))
+            notes.append(note(ring.across_mm * 0.2 - ring.inset_mm, ring.z_mm, key, "ring"))
     if rings.countersink_mm in figures and figures[rings.countersink_mm].value >= 0.005:
         upper = model.head.rings[0]
         at = -upper.inset_mm - upper.across_mm * 0.3, upper.z_mm + upper.high_mm * 0.36
-        found.append(note(*at, rings.countersink_mm, "sink"))
-    return found
+        notes.append(note(*at, rings.countersink_mm, "sink"))
+    return notes
 
 
 def _place(model: SheetModel, content: Content, width: float, height: float, keep_scale: float) -> Placement:

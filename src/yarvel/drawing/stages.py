@@ -45,18 +45,22 @@ class StageView(Struct, frozen=True):
 
 def seen_at(route: Route, step: Step) -> StageView:
     """What is there while an operation is done: of what went before it, and of the parts that it is done to."""
-    place = first_of(number for number, one in enumerate(route.steps) if one.operation.key == step.operation.key)
-    done = [one.operation for one in route.steps[: place + 1]]
+    place = first_of(
+        number for number, route_step in enumerate(route.steps) if route_step.operation.key == step.operation.key
+    )
+    done = [route_step.operation for route_step in route.steps[: place + 1]]
     here, before = step.operation, [operation.kind.key for operation in done[:-1]]
     shapes = {name: part.shape for name, part in step.piece.parts.items()}
     joined = "joined" in shapes.values() or any("in the shank" in part.facts for part in step.piece.parts.values())
     head = joined or bool(set(here.on) & set(_HEAD))
-    made = {name for operation in done for name in operation.on if operation.kind.key not in ("draw-wire", "anneal")}
+    made_names = {
+        name for operation in done for name in operation.on if operation.kind.key not in ("draw-wire", "anneal")
+    }
     bent = {name for operation in done for name in operation.on if operation.kind.key == "bend-to-shape"}
     there = {name for name, shape in shapes.items() if shape in ("joined", "closed", "head")}
     there |= {name for operation in done for name in operation.on if operation.kind.key == "cast-part"}
-    whole = bool({"head", "collet", "tube"} & made)
-    late = any("claws-to-collet" in one.operation.joints for one in route.steps)
+    whole = bool({"head", "collet", "tube"} & made_names)
+    late = any("claws-to-collet" in route_step.operation.joints for route_step in route.steps)
     soldered = any("claws" in operation.on and operation.kind.key in ("solder", "fuse", "tack") for operation in done)
     tips = NOTCHED if "cut-seat" in before else STRAIGHT
     if "lean-claws" in before:
@@ -74,7 +78,7 @@ def seen_at(route: Route, step: Step) -> StageView:
         claws=head and (soldered or (whole and not late)),
         wall=head and whole,
         sawn="saw-claws" in [operation.kind.key for operation in done]
-        or not any(one.operation.kind.key == "saw-claws" for one in route.steps),
+        or not any(route_step.operation.kind.key == "saw-claws" for route_step in route.steps),
         tips=tips,
         figures=here.figures,
     )

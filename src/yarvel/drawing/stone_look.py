@@ -63,7 +63,7 @@ def _solids(cut: str, stone: Stone, along_band: bool) -> tuple[tuple[FacetSolid,
 @lru_cache(maxsize=24)
 def look(cut: str, stone: Stone, along_band: bool, direction: Direction) -> StoneLook:
     """A stone of this cut, seen from this direction; girdle and dome are left plain."""
-    found, all_corners = [], []
+    facet_looks, all_corners = [], []
     for solid, normals in _solids(cut, stone, along_band):
         corners = np.column_stack([solid.points @ np.array(direction.right), solid.points @ np.array(direction.up)])
         all_corners.append(corners)
@@ -77,8 +77,8 @@ def look(cut: str, stone: Stone, along_band: bool, direction: Direction) -> Ston
             if solid.facets[place][0] not in _SMOOTH
             for a, b in zip(loop, loop[1:] + loop[:1], strict=True)
         }
-        found.append(BodyLook(corners, loops, tuple(shades[place] for place in seen), tuple(sorted(edges))))
-    return StoneLook(outer_hull(np.vstack(all_corners)), tuple(found))
+        facet_looks.append(BodyLook(corners, loops, tuple(shades[place] for place in seen), tuple(sorted(edges))))
+    return StoneLook(outer_hull(np.vstack(all_corners)), tuple(facet_looks))
 
 
 @lru_cache(maxsize=8)

@@ -59,7 +59,7 @@ def _spots(room: str) -> dict[str, Find]:
     def claw(model: SheetModel) -> float:
         return _figure(model, claws.CLAW) or _figure(model, style.HEAD_WALL)
 
-    found: dict[str, Find] = {
+    spots: dict[str, Find] = {
         "D": lambda m: _across(m.edge(0.0), m.table_z * 0.25),
         "W": lambda m: _across(m.edge(0.0), m.table_z * 0.25),
         "L": lambda m: _across(m.edge(0.0), m.table_z * 0.25) if m.plan.facts.along_band else None,
@@ -88,10 +88,10 @@ def _spots(room: str) -> dict[str, Find]:
         "R_o": lambda m: _band(m, lambda n: _up(n.edge(0.0) * 1.15, n.lowest - 0.2, band_top(n))),
     }
     if of_stone:
-        found["t"] = lambda m: _across(float(m.plan.stone.table_share) * m.edge(0.0), m.table_z)
+        spots["t"] = lambda m: _across(float(m.plan.stone.table_share) * m.edge(0.0), m.table_z)
     else:
-        found["t"] = lambda m: _band(m, lambda n: _up(n.half_x * 1.12, *_band_there(n)))
-    return found
+        spots["t"] = lambda m: _band(m, lambda n: _up(n.half_x * 1.12, *_band_there(n)))
+    return spots
 
 
 def _band_there(model: SheetModel) -> tuple[float, float]:

@@ -46,20 +46,20 @@ def templates(plan: Plan) -> list[Template]:
         _flats,
         _lengths,
     )
-    found = [made for made in (maker(plan) for maker in makers) if made is not None]
-    return found
+    made_templates = [template for template in (maker(plan) for maker in makers) if template is not None]
+    return made_templates
 
 
 def template_pages(plan: Plan, printer: Printer, heading: str | None = None) -> list[Drawing]:
     """A4 pages with all templates, each tiled where it is larger than a page, the printer's fault put right; none where
     there are no templates. Without a heading the head of the page is left to whoever binds the pages."""
-    made = templates(plan)
-    if not made:
+    made_templates = templates(plan)
+    if not made_templates:
         return []
     pages: list[Drawing] = []
     page, top = _page(heading), _TOP
     room = A4[0] - 2 * MARGIN, A4[1] - _TOP - _BOTTOM
-    for template in made:
+    for template in made_templates:
         pieces = tiles(corrected(template.drawing, printer), room[0], room[1] - 8.0)
         for number, piece in enumerate(pieces):
             if top > _TOP and top + piece.height + 10.0 > A4[1] - _BOTTOM:
@@ -76,11 +76,11 @@ def template_pages(plan: Plan, printer: Printer, heading: str | None = None) -> 
 
 def template_drawing(plan: Plan) -> Drawing:
     """All templates one below the other on one drawing, at true size: for SVG and DXF."""
-    made = templates(plan)
-    width = max([60.0, *(template.drawing.width for template in made)]) + 2 * MARGIN
-    drawing = Drawing(width, sum(template.drawing.height + 14.0 for template in made) + 24.0)
+    made_templates = templates(plan)
+    width = max([60.0, *(template.drawing.width for template in made_templates)]) + 2 * MARGIN
+    drawing = Drawing(width, sum(template.drawing.height + 14.0 for template in made_templates) + 24.0)
     top = 12.0
-    for template in made:
+    for template in made_templates:
         drawing.text((MARGIN, top), template.title, 3.8, bold=True)
         drawing.place(template.drawing, MARGIN, top + 6.0)
         top += template.drawing.height + 14.0
@@ -149,12 +149,12 @@ def collet_pattern(plan: Plan) -> Drawing:
     view = View(drawing, (drawing.width / 2 + 20.0, outer + 4.0), 1.0)
     view.area(np.vstack([wide, narrow[::-1]]), "metal-cut", "fine")
     view.line([(0, inner - 2), (0, outer + 2)], "centre")
-    told: tuple[tuple[FigureKey, str], ...] = (
+    labelled: tuple[tuple[FigureKey, str], ...] = (
         (tapered_collet.pattern_outer_radius_mm, "outer radius"),
         (tapered_collet.pattern_inner_radius_mm, "inner radius"),
         (tapered_collet.pattern_angle_deg, "angle"),
     )
-    for line, (key, word) in enumerate(told):
+    for line, (key, word) in enumerate(labelled):
         drawing.text((0, 6 + line * LINE), f"{plan.figures[key].text()} {word}", _TEXT, key=key.key)
     return drawing
 

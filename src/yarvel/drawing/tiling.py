@@ -36,10 +36,10 @@ def corrected(drawing: Drawing, printer: Printer) -> Drawing:
     if (across, down) == (1.0, 1.0):
         return drawing
     factor = np.array([across, down])
-    made = Drawing(drawing.width * across, drawing.height * down, scale=drawing.scale)
+    corrected_drawing = Drawing(drawing.width * across, drawing.height * down, scale=drawing.scale)
     for item in drawing.items:
         if isinstance(item, Path):
-            made.items.append(
+            corrected_drawing.items.append(
                 Path(
                     points=item.points * factor,
                     stroke=item.stroke,
@@ -50,7 +50,7 @@ def corrected(drawing: Drawing, printer: Printer) -> Drawing:
                 )
             )
         elif isinstance(item, Text):
-            made.items.append(
+            corrected_drawing.items.append(
                 Text(
                     at=(item.at[0] * across, item.at[1] * down),
                     text=item.text,
@@ -61,7 +61,7 @@ def corrected(drawing: Drawing, printer: Printer) -> Drawing:
                     bold=item.bold,
                 )
             )
-    return made
+    return corrected_drawing
 
 
 def tiles(drawing: Drawing, width: float, height: float) -> list[Drawing]:

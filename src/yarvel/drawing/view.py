@@ -84,8 +84,8 @@ def spread(wanted: list[float], pitch: float, low: float, high: float) -> list[f
     for place in places:
         total, count = float(place), 1
         while blocks and blocks[-1][0] / blocks[-1][1] > total / count:
-            held, many = blocks.pop()
-            total, count = total + held, count + many
+            block, many = blocks.pop()
+            total, count = total + block, count + many
         blocks.append((total, count))
     flat = np.concatenate([np.full(count, total / count) for total, count in blocks])
     room = max(high - low - (len(wanted) - 1) * pitch, 0.0)

@@ -36,8 +36,10 @@ MOST_FILES, MOST_BYTES, MOST_JSON = 20_000, 2_000_000_000, 20_000_000
 MOST_RATIO = 200
 """A file that unpacks to more than this many times its size in the archive is a bomb."""
 _ACCEPTED = f"an archive that Yarvel wrote ({FORMAT})"
-_TEXTS = tuple(name for name, one in FIELDS.items() if one.kind == TEXT and one.by != STATE_BY)
-_NUMBERS = tuple(name for name, one in FIELDS.items() if one.kind == NUMBER)
+_TEXTS = tuple(
+    name for name, docket_field in FIELDS.items() if docket_field.kind == TEXT and docket_field.by != STATE_BY
+)
+_NUMBERS = tuple(name for name, docket_field in FIELDS.items() if docket_field.kind == NUMBER)
 _LONGEST = 20_000
 
 
@@ -54,15 +56,16 @@ def write_archive(packed: Iterable[Packed], target: Path) -> int:
     part = target.with_name(target.name + ".part")
     names = []
     with zipfile.ZipFile(part, "w", zipfile.ZIP_DEFLATED) as archive:
-        for one in packed:
-            folder = file_stem(one.docket.number)
+        for packed_docket in packed:
+            folder = file_stem(packed_docket.docket.number)
             names.append(folder)
             archive.writestr(
-                f"{folder}/docket.json", json.dumps(_document(one), indent=1, ensure_ascii=False, default=_plain)
+                f"{folder}/docket.json",
+                json.dumps(_document(packed_docket), indent=1, ensure_ascii=False, default=_plain),
             )
-            for number, photograph in enumerate(one.photographs, start=1):
+            for number, photograph in enumerate(packed_docket.photographs, start=1):
                 archive.writestr(f"{folder}/photographs/{number:02d}.jpg", photograph.jpeg, zipfile.ZIP_STORED)
-            drawn = _drawing(one.docket)
+            drawn = _drawing(packed_docket.docket)
             if drawn:
                 archive.writestr(f"{folder}/drawing.svg", drawn)
         archive.writestr("archive.json", json.dumps({"format": FORMAT, "dockets": names}))
@@ -99,10 +102,10 @@ def _drawing(docket: Docket) -> str:
     if not is_measured(docket.job_document.get("stone") or {}):
         return ""
     try:
-        made = plan(from_document(docket.job_document), HouseRules(), samples=0)
+        plan_made = plan(from_document(docket.job_document), HouseRules(), samples=0)
     except JobError:
         return ""
-    return svg_text(sheet(made, A4[0] - 2 * MARGIN, 168.0, grips=False))
+    return svg_text(sheet(plan_made, A4[0] - 2 * MARGIN, 168.0, grips=False))
 
 
 def read_archive(
@@ -175,18 +178,18 @@ def _folders(archive: zipfile.ZipFile, path: Path) -> list[str]:
 
 def _json(archive: zipfile.ZipFile, name: str) -> dict[str, Any]:
     try:
-        found = json.loads(archive.read(name), parse_constant=_no_number)
+        document = json.loads(archive.read(name), parse_constant=_no_number)
     except KeyError as error:
         raise _refused(name, "is not in it") from error
     except (ValueError, RecursionError) as error:
         raise _refused(name, f"no JSON ({error})") from error
-    if not isinstance(found, dict):
+    if not isinstance(document, dict):
         raise _refused(name, "no JSON object")
     try:
-        check_value(name, found)
+        check_value(name, document)
     except StoreError as error:
         raise _refused(name, str(error).removeprefix(name)) from error
-    return found
+    return document
 
 
 def _no_number(word: str) -> float:

@@ -25,14 +25,14 @@ def write_bench_pdf(plan: Plan, target: Path, item: str, wanted: str = CARD, pap
     written, JobError where the plan has none of the kind, or the sheet is not printed on that paper)."""
     heading = Heading(item=item, printed=today().isoformat())
     if wanted == CARD:
-        made = bench_card(plan, heading, PAPERS[paper])
+        pages = bench_card(plan, heading, PAPERS[paper])
     elif PAPERS[paper] != A4:
         raise JobError([Problem("--paper", f"the {wanted} sheet is not printed on {paper}", "A4, or the card")])
     else:
-        made = {WORKING: working_sheet, RING: whole_ring_sheet}[wanted](plan, heading)
-    if not made:
+        pages = {WORKING: working_sheet, RING: whole_ring_sheet}[wanted](plan, heading)
+    if not pages:
         raise JobError([Problem("shank", "there is no ring to draw", "a job with a shank, or another sheet")])
-    _write(made, target, f"Bench {wanted} {item}")
+    _write(pages, target, f"Bench {wanted} {item}")
 
 
 def write_template_pdf(plan: Plan, target: Path, item: str, printer: Printer) -> None:

@@ -32,12 +32,12 @@ def answer(request: dict[str, Any]) -> dict[str, Any]:
     burs_mm, plate_mm = tuple(own.get("burs_mm", ())), tuple(own.get("plate_mm", ()))
     rules = with_drawer(rules_from(request["rules"]), burs_mm, plate_mm)
     made_plan = plan(from_document(request["job"]), rules, samples=SAMPLES if request["fine"] else 0)
-    made = bodies(made_plan, request["fine"])
-    found: dict[str, Any] = {"id": request["id"], "fine": request["fine"]}
+    solids = bodies(made_plan, request["fine"])
+    answer_document: dict[str, Any] = {"id": request["id"], "fine": request["fine"]}
     if request["fine"]:
-        report = judge(made_plan, made, rules)
+        report = judge(made_plan, solids, rules)
         judged = proven(made_plan.judged(report.figures, report.calls))
-        found["figures"] = [
+        answer_document["figures"] = [
             {
                 "value": figure.value,
                 "plus_minus": figure.plus_minus,
@@ -47,11 +47,11 @@ def answer(request: dict[str, Any]) -> dict[str, Any]:
             }
             for figure in report.figures
         ]
-        found["calls"] = [{**asdict(replace(call, of=None)), "of": call.figure_key} for call in judged.calls]
-        found["volumes"] = dict(report.volumes)
+        answer_document["calls"] = [{**asdict(replace(call, of=None)), "of": call.figure_key} for call in judged.calls]
+        answer_document["volumes"] = dict(report.volumes)
     if request["mesh"]:
-        found["mesh"] = {name: _packed(body.to_mesh()) for name, body in made.parts.items()}
-    return found
+        answer_document["mesh"] = {name: _packed(body.to_mesh()) for name, body in solids.parts.items()}
+    return answer_document
 
 
 def report_from(document: dict[str, Any]) -> Report:
@@ -93,10 +93,10 @@ def main() -> None:
     for line in sys.stdin:
         request = json.loads(line)
         try:
-            found = answer(request)
+            answer_document = answer(request)
         except YarvelError as error:
-            found = {"id": request["id"], "problem": str(error)}
-        sys.stdout.write(json.dumps(found) + "\n")
+            answer_document = {"id": request["id"], "problem": str(error)}
+        sys.stdout.write(json.dumps(answer_document) + "\n")
         sys.stdout.flush()
 
 

@@ -90,7 +90,7 @@ def _item(cells: dict[str, str], place: str, problems: list[Problem], metals: Co
         chosen_names = [name for name in names if given[name] is not None]
         called = [_called(name, kind) for name in names]
         if len(chosen_names) != 1 and not {problem.path for problem in problems} & {
-            f"{place} column {one}" for one in called
+            f"{place} column {column}" for column in called
         }:
             nothing = "both given" if chosen_names else "nothing given"
             problems.append(Problem(f"{place} column {called[0]}", nothing, " or ".join(called)))

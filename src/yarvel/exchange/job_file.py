@@ -149,44 +149,46 @@ def _in_words(kind: Any, path: str) -> str:
     unit = next((word for end, word in _UNITS.items() if end in path.rsplit(".", 1)[-1].split("_")), "")
     if path == "fit.height" or path.startswith("stone.diameters_mm."):
         unit = "mm"
-    found: list[str] = []
+    words: list[str] = []
     for arm in _flat(kind):
         if get_origin(arm) is Annotated:
             for extra in arm.__metadata__:
                 if isinstance(extra, Between):
                     whole = "a whole number, " if arm.__origin__ is int else ""
-                    found.append(f"{whole}{extra.low:g} to {extra.high:g} {unit}".rstrip())
+                    words.append(f"{whole}{extra.low:g} to {extra.high:g} {unit}".rstrip())
                 elif isinstance(extra, Count):
-                    found.append(f"a list of {extra.least} to {extra.most} readings of 0.5 to 40 mm")
+                    words.append(f"a list of {extra.least} to {extra.most} readings of 0.5 to 40 mm")
         elif get_origin(arm) is Literal:
-            found += [f'"{word}"' for word in get_args(arm)]
+            words += [f'"{word}"' for word in get_args(arm)]
         elif arm is bool:
-            found.append("true or false")
+            words.append("true or false")
         elif arm is str:
-            found.append("a text in quotes")
+            words.append("a text in quotes")
         elif hasattr(arm, "__dataclass_fields__"):
-            found.append("an object with " + ", ".join(arm.__dataclass_fields__))
-    return " or ".join(dict.fromkeys(found)) or "see yarvel plan --schema"
+            words.append("an object with " + ", ".join(arm.__dataclass_fields__))
+    return " or ".join(dict.fromkeys(words)) or "see yarvel plan --schema"
 
 
 def _problems(error: ValidationError) -> list[Problem]:
-    found: dict[str, Problem] = {}
+    problems: dict[str, Problem] = {}
     for item in error.errors(include_url=False):
         names = [str(name) for name in item["loc"] if not _is_branch(name)]
         path = ".".join(name or '""' for name in names)
         if item["type"] == "json_invalid":
-            found["file"] = Problem("file", item["msg"].removeprefix("Invalid JSON: "), f"a {FORMAT} JSON document")
+            problems["file"] = Problem("file", item["msg"].removeprefix("Invalid JSON: "), f"a {FORMAT} JSON document")
         elif item["type"] in ("unexpected_keyword_argument", "extra_forbidden"):
             parent = path.rsplit(".", 1)[0] if "." in path else ""
             known = accepted(parent) if parent else "format, stone, head, shank, fit"
-            found[path] = Problem(path, "unknown key", known.replace("an object with ", ""))
+            problems[path] = Problem(path, "unknown key", known.replace("an object with ", ""))
         elif item["type"] in ("missing", "missing_argument"):
-            found[path] = Problem(path, "missing", accepted(path))
+            problems[path] = Problem(path, "missing", accepted(path))
         else:
             given = json.dumps(item["input"], default=str)
             short = given if len(given) <= 60 else given[:57] + "…"
-            found.setdefault(path or "file", Problem(path or "file", f"{short} is not accepted", accepted(path)))
-    return [problem for path, problem in found.items() if not any(other.startswith(f"{path}.") for other in found)]
+            problems.setdefault(path or "file", Problem(path or "file", f"{short} is not accepted", accepted(path)))
+    return [
+        problem for path, problem in problems.items() if not any(other.startswith(f"{path}.") for other in problems)
+    ]
 
 
 def _is_branch(name: Any) -> bool:

@@ -73,11 +73,11 @@ def _joint_key(group: str, counts: Counter[str], numbered: Counter[str]) -> str:
 
 def _call(call: Call, at: str) -> dict[str, Any]:
     """One call: ``place`` with its code is unique; ``accepted`` null, or who takes it as it is, and why."""
-    found = asdict(replace(call, of=None))
-    del found["of"]
-    by, why = found.pop("accepted_by"), found.pop("accepted_why")
+    document = asdict(replace(call, of=None))
+    del document["of"]
+    by, why = document.pop("accepted_by"), document.pop("accepted_why")
     return {
-        **found,
+        **document,
         "figure_key": call.figure_key,
         "place": call.place,
         "at": at or None,

@@ -46,25 +46,29 @@ def read_prices(path: Path) -> Prices:
     JobError : it cannot be read, is none, or holds a price that cannot be.
     """
     try:
-        held = json.loads(path.read_text("utf-8"))
+        document = json.loads(path.read_text("utf-8"))
     except OSError as error:
         raise JobError([Problem(str(path), error.strerror or str(error), "a price file that can be read")]) from error
     except ValueError as error:
         raise JobError([Problem(str(path), "is no JSON", f"a file of format {FORMAT}")]) from error
-    if not isinstance(held, dict) or held.get("format") != FORMAT or not isinstance(held.get("per_g"), dict):
+    if (
+        not isinstance(document, dict)
+        or document.get("format") != FORMAT
+        or not isinstance(document.get("per_g"), dict)
+    ):
         raise JobError([Problem(str(path), "is no price file", f"a file of format {FORMAT} with per_g")])
     problems = [
         Problem(f"per_g.{element}", f"{price!r} is no price", f"0 to {_MOST:g} a gram, of {', '.join(DENSITIES)}")
-        for element, price in held["per_g"].items()
+        for element, price in document["per_g"].items()
         if element not in DENSITIES or not _is_price(price)
     ]
     try:
-        at = datetime.fromisoformat(str(held.get("at")))
+        at = datetime.fromisoformat(str(document.get("at")))
     except ValueError:
-        problems.append(Problem("at", f"{held.get('at')!r} is no moment", "such as 2031-04-09T08:30"))
+        problems.append(Problem("at", f"{document.get('at')!r} is no moment", "such as 2031-04-09T08:30"))
     if problems:
         raise JobError(problems)
-    return Prices(at.replace(tzinfo=None), {str(name): float(price) for name, price in held["per_g"].items()})
+    return Prices(at.replace(tzinfo=None), {str(name): float(price) for name, price in document["per_g"].items()})
 
 
 def _is_price(value: Any) -> bool:
@@ -73,9 +77,9 @@ def _is_price(value: Any) -> bool:
 
 def write_prices(prices: Prices, path: Path) -> None:
     """Write a price file, whole or not at all (OSError where it cannot be)."""
-    held = {"format": FORMAT, "at": prices.at.isoformat(timespec="minutes"), "per_g": prices.per_g}
+    document = {"format": FORMAT, "at": prices.at.isoformat(timespec="minutes"), "per_g": prices.per_g}
     part = path.with_name(f"{path.name}.part")
-    part.write_text(json.dumps(held, indent=1) + "\n", "utf-8")
+    part.write_text(json.dumps(document, indent=1) + "\n", "utf-8")
     part.replace(path)
 
 
@@ -83,10 +87,10 @@ def feed(
     path: Path, typed: Iterator[str], clock: Callable[[], datetime], say: Callable[[str], None], seed: int = 1
 ) -> None:
     """A made-up feed: prices that wander a little, written once, and again for every line typed."""
-    chance, held = random.Random(seed), dict(_MADE_UP)
+    chance, per_g = random.Random(seed), dict(_MADE_UP)
     while True:
-        write_prices(Prices(clock(), {name: round(price, 4) for name, price in held.items()}), path)
+        write_prices(Prices(clock(), {name: round(price, 4) for name, price in per_g.items()}), path)
         say(f"{path} written")
         if next(typed, None) is None:
             return
-        held = {name: price * (1 + chance.gauss(0.0, _STEP)) for name, price in held.items()}
+        per_g = {name: price * (1 + chance.gauss(0.0, _STEP)) for name, price in per_g.items()}

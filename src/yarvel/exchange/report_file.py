@@ -39,8 +39,8 @@ def calendar_text(dockets: Iterable[Promised], now: datetime) -> bytes:
         event.add("dtend", docket.promised_on + timedelta(days=1))
         event.add("summary", " · ".join(word for word in (docket.number, docket.customer, docket.item) if word))
         calendar.add_component(event)
-    made: bytes = calendar.to_ical()
-    return made
+    calendar_bytes: bytes = calendar.to_ical()
+    return calendar_bytes
 
 
 def write_calendar(dockets: Iterable[Promised], now: datetime, target: Path) -> None:

@@ -76,16 +76,18 @@ def metal_document(route: Route) -> dict[str, Any]:
         "parts": {name: {"origin": part.origin, "metal": part.metal.key} for name, part in own.items()},
         "stock": [stock_line(lot) for lot in taken(route)],
         "balance": _balance(*by_metal.values()),
-        "balance_by_metal": [{"metal": metal, **_balance(held)} for metal, held in by_metal.items()],
+        "balance_by_metal": [
+            {"metal": metal, **_balance(metal_balances)} for metal, metal_balances in by_metal.items()
+        ],
     }
 
 
 def _balance(*held: Balance) -> dict[str, float]:
     return {
-        "issue_g": sum(one.issue_g for one in held),
-        "finished_g": sum(one.finished_g for one in held),
-        "back_g": sum(one.back_g for one in held),
-        "filings_g": sum(one.filings_g for one in held),
+        "issue_g": sum(balance.issue_g for balance in held),
+        "finished_g": sum(balance.finished_g for balance in held),
+        "back_g": sum(balance.back_g for balance in held),
+        "filings_g": sum(balance.filings_g for balance in held),
     }
 
 
@@ -96,7 +98,7 @@ def _state(piece: Piece) -> dict[str, Any]:
         "stone": stone.state,
         "seat": sorted(stone.seat),
         "tips": {"length": tips.length, "section": tips.section, "lean": tips.lean, "end": tips.end},
-        "stones": {place: held.state for place, held in piece.stones.items() if place != CENTRE},
+        "stones": {place: stone_state.state for place, stone_state in piece.stones.items() if place != CENTRE},
         "joints": _joints(piece),
         "parts": {name: _part(part) for name, part in piece.parts.items()},
     }
@@ -104,21 +106,23 @@ def _state(piece: Piece) -> dict[str, Any]:
 
 def _joints(piece: Piece) -> dict[str, str]:
     """How far each group is; of groups that documents name by one key, the one that is least far."""
-    found: dict[str, str] = {}
+    joint_states_by_seam: dict[str, str] = {}
     for group, state in piece.joints.items():
-        found[key_of(group)] = min(found.get(key_of(group), state), state, key=STATES.index)
-    return found
+        joint_states_by_seam[key_of(group)] = min(
+            joint_states_by_seam.get(key_of(group), state), state, key=STATES.index
+        )
+    return joint_states_by_seam
 
 
 def _part(part: Part) -> dict[str, Any]:
     """One part; what it is a zone of, its spares, marks and tension only where there are any."""
-    found: dict[str, Any] = {"temper": part.temper, "shape": part.shape}
+    document: dict[str, Any] = {"temper": part.temper, "shape": part.shape}
     if part.host:
-        found["zone_of"] = part.host
+        document["zone_of"] = part.host
     if part.spares:
-        found["spares"] = sorted(part.spares)
+        document["spares"] = sorted(part.spares)
     if part.marks:
-        found["marks"] = sorted(key for key, _ in part.marks)
+        document["marks"] = sorted(key for key, _ in part.marks)
     if part.tension != FREE:
-        found["tension"] = part.tension
-    return found
+        document["tension"] = part.tension
+    return document

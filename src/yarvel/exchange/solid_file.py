@@ -70,14 +70,14 @@ def parted(points: NDArray[Any]) -> NDArray[np.float32]:
     """Points in single precision of which no two lie closer than readers join: those that touch move apart a little."""
     from scipy.spatial import cKDTree
 
-    made = np.asarray(points, dtype=np.float32).copy()
+    points32 = np.asarray(points, dtype=np.float32).copy()
     for step in range(1, 16):
-        pairs = cKDTree(made).query_pairs(_JOINED_MM, output_type="ndarray")
+        pairs = cKDTree(points32).query_pairs(_JOINED_MM, output_type="ndarray")
         if len(pairs) == 0:
             break
         again = np.unique(pairs[:, 1])
         turn = again * 2.399963 + step
-        made[again] += (_APART_MM * step * np.column_stack([np.cos(turn), np.sin(turn), np.cos(3 * turn)])).astype(
+        points32[again] += (_APART_MM * step * np.column_stack([np.cos(turn), np.sin(turn), np.cos(3 * turn)])).astype(
             np.float32
         )
-    return made
+    return points32

@@ -136,10 +136,12 @@ def _cut(text: str, place: str, problems: list[Problem]) -> str:
 def _one_of_each(columns: dict[str, list[float]], place: str, problems: list[Problem]) -> None:
     """Size and height of the last row, each told in one way."""
     for pair in (SIZES, HEIGHTS):
-        told = [title for title in pair if not math.isnan(columns[title][-1])]
-        if len(told) != 1:
+        titles_given = [title for title in pair if not math.isnan(columns[title][-1])]
+        if len(titles_given) != 1:
             problems.append(
-                Problem(f"{place} {first_of(pair)}", f"{' and '.join(told) or 'nothing'} given", " or ".join(pair))
+                Problem(
+                    f"{place} {first_of(pair)}", f"{' and '.join(titles_given) or 'nothing'} given", " or ".join(pair)
+                )
             )
 
 

@@ -60,29 +60,29 @@ def own_key(label: str, taken: Collection[str]) -> str:
 
 def metals_from(held: Mapping[str, Any]) -> tuple[tuple[OwnMetal, ...], list[Problem]]:
     """Alloys as they are stored, ``{key: {label, like, parts}}``, and what is wrong with them."""
-    found, problems = [], []
-    for key, told in sorted(held.items()):
+    own_metals, problems = [], []
+    for key, document in sorted(held.items()):
         place = f"rules.metals.{key}"
-        problems += _named(place, key, told)
-        parts = {} if not isinstance(told, Mapping) else told.get("parts", {})
+        problems += _named(place, key, document)
+        parts = {} if not isinstance(document, Mapping) else document.get("parts", {})
         good = isinstance(parts, Mapping) and all(
             _ELEMENT.fullmatch(str(name)) and _within(share, 0.0, 1.0) for name, share in parts.items()
         )
         if not good or abs(sum(parts.values()) - 1) > _SHARES_WITHIN:
             problems.append(Problem(f"{place}.parts", f"{parts!r} are no shares", "shares of elements that make up 1"))
-        elif isinstance(told, Mapping):
+        elif isinstance(document, Mapping):
             shares = tuple(sorted((str(name), float(share)) for name, share in parts.items() if share > 0))
-            found.append(OwnMetal(key, str(told.get("label", "")), str(told.get("like", "")), shares))
-    return tuple(found), problems
+            own_metals.append(OwnMetal(key, str(document.get("label", "")), str(document.get("like", "")), shares))
+    return tuple(own_metals), problems
 
 
 def species_from(held: Mapping[str, Any]) -> tuple[tuple[OwnSpecies, ...], list[Problem]]:
     """Species as they are stored, by key, and what is wrong with them."""
-    found, problems = [], []
-    for key, told in sorted(held.items()):
+    own_species, problems = [], []
+    for key, document in sorted(held.items()):
         place = f"rules.species.{key}"
-        wrong = _named(place, key, told)
-        given = dict(told) if isinstance(told, Mapping) else {}
+        wrong = _named(place, key, document)
+        given = dict(document) if isinstance(document, Mapping) else {}
         for name, (low, high) in (("hardness", HARDNESS), ("gravity", GRAVITY)):
             if not _within(given.get(name), low, high):
                 wrong.append(Problem(f"{place}.{name}", f"{given.get(name)!r} cannot be", f"{low:g} to {high:g}"))
@@ -96,8 +96,8 @@ def species_from(held: Mapping[str, Any]) -> tuple[tuple[OwnSpecies, ...], list[
             wrong.append(Problem(place, f"unknown {', '.join(sorted(unknown))}", "its numbers and words"))
         problems += wrong
         if not wrong:
-            found.append(OwnSpecies(**{**given, "key": key}))
-    return tuple(found), problems
+            own_species.append(OwnSpecies(**{**given, "key": key}))
+    return tuple(own_species), problems
 
 
 def metals_document(metals: Collection[OwnMetal]) -> dict[str, Any]:
@@ -107,7 +107,10 @@ def metals_document(metals: Collection[OwnMetal]) -> dict[str, Any]:
 
 def species_document(species: Collection[OwnSpecies]) -> dict[str, Any]:
     """Species as they are stored."""
-    return {one.key: {name: value for name, value in asdict(one).items() if name != "key"} for one in species}
+    return {
+        own_species.key: {name: value for name, value in asdict(own_species).items() if name != "key"}
+        for own_species in species
+    }
 
 
 def _named(place: str, key: str, told: Any) -> list[Problem]:

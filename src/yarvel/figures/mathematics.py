@@ -82,10 +82,10 @@ def read(formula: str) -> Node | None:
         place = match.end()
     reader = _Reader(tokens)
     try:
-        found = reader.sum()
+        node = reader.sum()
     except _NoFormulaError:
         return None
-    return found if reader.done else None
+    return node if reader.done else None
 
 
 class _NoFormulaError(Exception):
@@ -193,12 +193,12 @@ def filled(node: Node, numbers: Mapping[str, str]) -> Node:
 
 def symbols(node: Node) -> tuple[str, ...]:
     """The symbols of a tree in the order in which they stand, each once."""
-    found: list[str] = []
+    symbol_names: list[str] = []
 
     def look(part: Node) -> None:
         if isinstance(part, Word):
             if part.is_symbol:
-                found.append(f"{part.text}_{part.index}" if part.index else part.text)
+                symbol_names.append(f"{part.text}_{part.index}" if part.index else part.text)
         elif isinstance(part, Sum):
             for _, term in part.terms:
                 look(term)
@@ -217,4 +217,4 @@ def symbols(node: Node) -> tuple[str, ...]:
             look(part.of)
 
     look(node)
-    return tuple(dict.fromkeys(found))
+    return tuple(dict.fromkeys(symbol_names))

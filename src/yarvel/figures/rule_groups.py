@@ -77,7 +77,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
 
 def group_of(name: str) -> str:
     """The group of a rule; KeyError for one that no group has."""
-    found = [group for group, starts in GROUPS.items() if any(name.startswith(start) for start in starts)]
-    if len(found) != 1:
+    groups = [group for group, starts in GROUPS.items() if any(name.startswith(start) for start in starts)]
+    if len(groups) != 1:
         raise KeyError(name)
-    return found[0]
+    return groups[0]

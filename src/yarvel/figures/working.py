@@ -29,8 +29,10 @@ def lines(figure: Figure) -> list[str]:
     """The working as lines of text: formula, numbers put in, result with its tolerance, origin."""
     result = f"= {figure.text()} {figure.plus_minus_text()}".rstrip()
     if not figure.inputs:
-        told = [] if figure.formula in (figure.source, "") else [figure.formula[0].upper() + figure.formula[1:]]
-        return [*told, result, f"Origin: {figure.source}"]
+        formula_lines = (
+            [] if figure.formula in (figure.source, "") else [figure.formula[0].upper() + figure.formula[1:]]
+        )
+        return [*formula_lines, result, f"Origin: {figure.source}"]
     return [figure.formula, f"= {with_numbers(figure.formula, figure.inputs)}", result, f"Origin: {figure.source}"]
 
 

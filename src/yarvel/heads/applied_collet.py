@@ -242,9 +242,9 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     outside = -float(ledger.value(rings.ring_hidden_by_mm))
     inside, low = outside - float(ledger.value(cone.wall_across_mm)), lean * (height - drop)
     wall = np.array([(inside - low, -height), (inside, -drop), (outside, -drop), (outside - low, -height)])
-    made = Claws(places_of(choice, facts), profile, claw, cover)
+    claws_made = Claws(places_of(choice, facts), profile, claw, cover)
     keys_of = notches.outer_over_claws_mm, cone.foot_diameter_mm
-    return HeadShape(facts.outline, height, seat, made, (), (Wall("collet", wall),), *keys_of)
+    return HeadShape(facts.outline, height, seat, claws_made, (), (Wall("collet", wall),), *keys_of)
 
 
 def clawed(cut: str) -> bool:
@@ -259,9 +259,9 @@ def suits(cut: Cut) -> bool:
 
 def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
     """The seam of a collet of sheet; every claw in its groove, after the collet is in its ring."""
-    found = [Seam("collet seam", "hard", "collet-seam", (alloy,), ends=((style.FOOT, 0.0),))]
+    collet_seams = [Seam("collet seam", "hard", "collet-seam", (alloy,), ends=((style.FOOT, 0.0),))]
     places = places_of(choice, facts)
-    return found + [
+    return collet_seams + [
         Seam(
             f"claw {called} to the collet",
             "medium",

@@ -280,8 +280,8 @@ class Basket(BegunHead, frozen=True):
     def _lower_inset(self, height_mm: Number, splay_deg: Number) -> Number:
         """How far in mm the lower ring's outside lies inside the stone's edge, at this height."""
         drawn = height_mm - self.lift
-        made = self.ring.across_mm, self.ring.high_mm
-        return rings.lower_inset_mm(self.seat_mm, drawn, splay_deg, *made, self._groove)
+        sections = self.ring.across_mm, self.ring.high_mm
+        return rings.lower_inset_mm(self.seat_mm, drawn, splay_deg, *sections, self._groove)
 
     @property
     def _groove(self) -> Number:
@@ -355,8 +355,8 @@ class Basket(BegunHead, frozen=True):
     def _enter_legs(self, ledger: Ledger, height: Number, splay: Number) -> Number:
         """How far legs that are bent in below reach beyond their claws, mm; 0 for any others."""
         if self.choice.legs == style.UNDER:
-            made = self.ring.across_mm, self.ring.high_mm
-            return ledger.enter(under_length_mm, self._groove, *made, self.claw_mm, splay)
+            sections = self.ring.across_mm, self.ring.high_mm
+            return ledger.enter(under_length_mm, self._groove, *sections, self.claw_mm, splay)
         if self.choice.legs == style.PEG_LEGS:
             peg = self.rules.peg_mm if self.choice.peg_mm is None else self.choice.peg_mm
             return ledger.enter(to_peg_mm, self.foot_circle(height), self.claw_mm, peg)
@@ -538,7 +538,7 @@ def basket_shape(
     profile = closed_profile(-seat, claw - seat, lean, height, closing)
     plain = tuple(place for place in places if place.kind != POINT)
     pointed = tuple(place for place in places if place.kind == POINT)
-    made = Claws(plain, profile, claw, cover) if plain else None
+    claws_made = Claws(plain, profile, claw, cover) if plain else None
     hooks = hooks_of(ledger, choice, plain, rules, claw, seat, height, lean)
     vee = None
     if pointed:
@@ -550,7 +550,7 @@ def basket_shape(
         outline=facts.outline,
         height_mm=height,
         opening_inset_mm=seat,
-        claws=made,
+        claws=claws_made,
         rings=rings.ring_shapes(ledger, rings.stock_of(choice, rules, wire), drop, height - lift),
         walls=(),
         outer_key=notches.outer_over_claws_mm,

@@ -13,7 +13,7 @@ from yarvel.metals.joints import Seam
 
 def basket_seams(places: tuple[ClawPosition, ...], alloy: Alloy, choice: HeadChoice) -> list[Seam]:
     """A seam a ring, under a claw, then every claw to every ring; legs that close on a peg to it."""
-    made = _RINGS if choice.rings > 1 else _ONE_RING
+    seams_made = _RINGS if choice.rings > 1 else _ONE_RING
     seams = [
         Seam(
             f"{name} seam",
@@ -22,10 +22,10 @@ def basket_seams(places: tuple[ClawPosition, ...], alloy: Alloy, choice: HeadCho
             (alloy,),
             ends=((part, 0.0),),
         )
-        for name, part, _ in made
+        for name, part, _ in seams_made
     ]
     ways = _along_ring(places)
-    for name, part, up in made:
+    for name, part, up in seams_made:
         seams += [
             Seam(
                 f"claw {called} to the {name}",

@@ -326,11 +326,11 @@ class Bought(BegunHead, frozen=True):
 
     def splay(self, height_mm: Number) -> Number:
         """Splay in degrees, by the foot or assumed; that of the head as it is sold, for trimming does not bend it."""
-        made = height_mm if self.sold_mm is None else self.sold_mm
-        assumed = assumed_splay_deg(*self._assumed(made))
+        height_sold = height_mm if self.sold_mm is None else self.sold_mm
+        assumed = assumed_splay_deg(*self._assumed(height_sold))
         if self.foot_mm is None:
             return assumed
-        measured = measured_splay_deg(self.opening_mm, self.claw_mm, self.foot_mm, made)
+        measured = measured_splay_deg(self.opening_mm, self.claw_mm, self.foot_mm, height_sold)
         return np.where(np.isnan(self.foot_mm), assumed, measured)
 
     def _assumed(self, made_mm: Number) -> tuple[Number, Number, Number, Number]:
@@ -360,8 +360,8 @@ class Bought(BegunHead, frozen=True):
 
     def _base(self, height_mm: Number, splay_deg: Number) -> tuple[Number, float, Number]:
         """The stone's size along the band in mm, what an inset loses of it, and how far the base ring lies inside."""
-        made = self.wire_mm, self.wire_mm, self.rules.groove_share
-        inset = rings.lower_inset_mm(self.seat_least, height_mm, splay_deg, *made)
+        wire = self.wire_mm, self.wire_mm, self.rules.groove_share
+        inset = rings.lower_inset_mm(self.seat_least, height_mm, splay_deg, *wire)
         return *rings.along_band(self.facts), inset
 
     def _enter_foot(self, ledger: Ledger, height: Number, splay: Number) -> Number:
@@ -555,7 +555,7 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     stood = [drawn_in(place, seat - least) for place, seat in zip(places, seats, strict=True)]
     plain = tuple(place for place in stood if place.kind != POINT)
     pointed = tuple(place for place in stood if place.kind == POINT)
-    made = Claws(plain, profile, claw, closing.cover_mm) if plain else None
+    claws_made = Claws(plain, profile, claw, closing.cover_mm) if plain else None
     vee = None
     if pointed:
         leg, relief = float(ledger.value(vees.leg_mm)), float(ledger.value(vees.relief_hole_mm))
@@ -571,7 +571,7 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
         outline=facts.outline,
         height_mm=height,
         opening_inset_mm=max(seats),
-        claws=made,
+        claws=claws_made,
         rings=(*rail, base),
         walls=(),
         outer_key=outer_mm,

@@ -125,8 +125,8 @@ class CastClaws(Basket, frozen=True):
 
 def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Basket:
     """As for a basket."""
-    made = begin_basket(ledger, choice, facts, rules)
-    return CastClaws(**asdict(made))
+    basket = begin_basket(ledger, choice, facts, rules)
+    return CastClaws(**asdict(basket))
 
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:

@@ -98,13 +98,13 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     middle = claw / 2 - seat - (height - claw / 2) * lean
     starts = [(place.x_mm + middle * place.normal[0], place.y_mm + middle * place.normal[1]) for place in places]
     hooks = Hooks(tuple((start, (0.0, 0.0)) for start in starts), -height + claw / 2, claw)
-    made = Claws(places, profile, claw, cover)
+    claws_made = Claws(places, profile, claw, cover)
     outer, foot = notches.outer_over_claws_mm, style.WIDTH_AT_FOOT
     return HeadShape(
         outline=facts.outline,
         height_mm=height,
         opening_inset_mm=seat,
-        claws=made,
+        claws=claws_made,
         rings=(),
         walls=(),
         outer_key=outer,

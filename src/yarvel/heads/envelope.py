@@ -53,7 +53,7 @@ def envelope(shape: HeadShape, height_mm: float, width_mm: float) -> Envelope:
 def envelopes(shape: HeadShape, heights_mm: tuple[float, ...], width_mm: float) -> tuple[Envelope, ...]:
     """An :func:`envelope` at each of these heights over the seat, mm."""
     across = width_mm / 2 * _SHARES
-    found = []
+    envelopes_found = []
     for height, along in zip(heights_mm, _over_claws(shape, heights_mm, across), strict=True):
         for loop in _vees_and_walls(shape, height):
             np.maximum(along, _reach_along(loop, across), out=along)
@@ -62,8 +62,8 @@ def envelopes(shape: HeadShape, heights_mm: tuple[float, ...], width_mm: float) 
         elif shape.rings:
             np.maximum(along, _ring_along(shape, width_mm), out=along)
         both = np.maximum(along, along[::-1])  # the gap is marked alike on both sides of the middle
-        found.append(Envelope(across, both))
-    return tuple(found)
+        envelopes_found.append(Envelope(across, both))
+    return tuple(envelopes_found)
 
 
 @lru_cache(maxsize=64)

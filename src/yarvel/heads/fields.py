@@ -10,8 +10,8 @@ from yarvel.heads.vees import MADE_FROM, SCHOOLS
 
 _TURNED = dict(zip(ORIENTATIONS, ("In line", "Square"), strict=True))
 FIELDS: dict[str, HeadField] = {
-    one.name: one
-    for one in (
+    field.name: field
+    for field in (
         HeadField("cut", "Set as", choices=(("bezel", "Bezel"), ("claws", "Claws"))),
         HeadField("made_for_mm", "Made for", figure="head.made_for"),
         HeadField("made_for_width_mm", "Made for, width", figure="head.made_for_width"),

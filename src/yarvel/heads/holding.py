@@ -109,12 +109,12 @@ def holding(places: Sequence[ClawPosition], leg_mm: float, turning: bool) -> Hol
 def enter_holding(ledger: Ledger, places: Sequence[ClawPosition], facts: StoneFacts, leg_mm: float) -> None:
     """Enter the open arcs and the longest unsupported stretch of claws that are not evenly spread round a circle."""
     turning = not facts.cut.smooth
-    found = holding(places, leg_mm, turning)
+    claws_holding = holding(places, leg_mm, turning)
     ledger.given(
         claws.open_arc_deg,
         "Largest open arc",
         "°",
-        found.open_arc_deg,
+        claws_holding.open_arc_deg,
         GEOMETRY,
         places=0,
         formula="largest angle between neighbouring contacts' normals",
@@ -124,7 +124,7 @@ def enter_holding(ledger: Ledger, places: Sequence[ClawPosition], facts: StoneFa
         claws.open_arc_one_lost_deg,
         "Open arc if one claw goes",
         "°",
-        found.worst_loss_deg,
+        claws_holding.worst_loss_deg,
         GEOMETRY,
         places=0,
         formula="the same without the claw that matters most",
@@ -138,12 +138,12 @@ def enter_holding(ledger: Ledger, places: Sequence[ClawPosition], facts: StoneFa
         formula="longest run of the girdle between neighbouring claws",
         shown_in="head",
     )
-    if found.turns is not None:
+    if claws_holding.turns is not None:
         ledger.given(
             TURN_HELD,
             "Held against turning (1 yes, 0 no)",
             "",
-            float(found.turns),
+            float(claws_holding.turns),
             GEOMETRY,
             places=0,
             formula="whether the contacts' pushes and moments span positively",

@@ -28,8 +28,8 @@ def resting(places: Points, heights: Points) -> Rest:
     from scipy.optimize import linprog
 
     above = np.column_stack([-np.ones(len(heights)), -places])
-    found = linprog([1.0, 0.0, 0.0], A_ub=above, b_ub=-heights, bounds=[(None, None)] * 3, method="highs")
-    height, x, y = found.x
+    solution = linprog([1.0, 0.0, 0.0], A_ub=above, b_ub=-heights, bounds=[(None, None)] * 3, method="highs")
+    height, x, y = solution.x
     gaps = height + places @ np.array([x, y]) - heights
     return Rest(
         _tilt(x, y), _low(x, y), tuple(bool(gap < 1e-6) for gap in gaps), tuple(float(max(gap, 0.0)) for gap in gaps)

@@ -59,10 +59,10 @@ def numbers(places: Sequence[ClawPosition]) -> tuple[int, ...]:
     """What each claw is called: 1 to N, clockwise from 12 o'clock (azimuth 90°), in the order of the places."""
     # rounded, so that a claw at 89.9999…° is not the last but the first
     order = sorted(range(len(places)), key=lambda claw: round(90.0 - places[claw].azimuth_deg, 4) % 360.0)
-    found = [0] * len(places)
+    numbered = [0] * len(places)
     for number, claw in enumerate(order, start=1):
-        found[claw] = number
-    return tuple(found)
+        numbered[claw] = number
+    return tuple(numbered)
 
 
 LARGE_MM = 10.0
@@ -110,11 +110,11 @@ def circle(radius_mm: float, azimuths_deg: Sequence[float]) -> tuple[ClawPositio
 
 def moved(outline: Outline, azimuths_deg: Sequence[float]) -> tuple[ClawPosition, ...]:
     """Places at azimuths that someone chose; near a sharp point the place is the point."""
-    made = []
+    positions = []
     for azimuth in azimuths_deg:
         near = [corner for corner in outline.corners if _apart(_azimuth(outline.points[corner]), azimuth) < 4.0]
-        made.append(_point(outline, near[0]) if near else _at(outline, _met(outline, azimuth)))
-    return _ordered(made)
+        positions.append(_point(outline, near[0]) if near else _at(outline, _met(outline, azimuth)))
+    return _ordered(positions)
 
 
 def largest_stretch_mm(outline: Outline, chosen: Sequence[ClawPosition]) -> float:
@@ -267,7 +267,8 @@ def _between(outline: Outline, measure: Points, marks: list[float], many: int, b
     left = many
     while left > 0:
         widest = [
-            0.0 if mark == barred else gap / (held + 1) for mark, gap, held in zip(marks, gaps, share, strict=True)
+            0.0 if mark == barred else gap / (claws_between + 1)
+            for mark, gap, claws_between in zip(marks, gaps, share, strict=True)
         ]
         best = max(widest)
         tied = [place for place, wide in enumerate(widest) if wide > best - 1e-6]
@@ -285,11 +286,11 @@ def _between(outline: Outline, measure: Points, marks: list[float], many: int, b
         last = tied[0]
         share[last] += 1
         left -= 1
-    made = []
+    positions = []
     for mark, gap, held in zip(marks, gaps, share, strict=True):
         for step in range(held):
-            made.append(_at(outline, _where(outline, measure, (mark + gap * (step + 1) / (held + 1)) % 1.0)))
-    return made
+            positions.append(_at(outline, _where(outline, measure, (mark + gap * (step + 1) / (held + 1)) % 1.0)))
+    return positions
 
 
 def least_apart_mm(places: tuple[ClawPosition, ...], outwards_mm: float) -> float:

@@ -100,12 +100,12 @@ def over_claws(
 ) -> OverClaws:
     """Width over the claws along the band at a depth in mm, each with its own metal there and its own seat depth, mm.
     The gap is marked from the middle to both sides, so the farther side counts."""
-    found = unlike(facts, places, metals_mm, seats_mm, leg_mm)
-    each = [width_mm(*reach, metal, seat, depth_mm, splay_deg) for reach, metal, seat in found]
+    contacts = unlike(facts, places, metals_mm, seats_mm, leg_mm)
+    each = [width_mm(*reach, metal, seat, depth_mm, splay_deg) for reach, metal, seat in contacts]
     if not any(np.ndim(width) for width in each):  # one head, not a column of samples: no need of arrays
         rounded = [round(float(width), 6) for width in each]
         at = rounded.index(max(rounded))
-        return OverClaws(float(each[at]), *found[at])
+        return OverClaws(float(each[at]), *contacts[at])
     widths = np.stack(np.broadcast_arrays(*each))
     outer = np.argmax(np.round(widths, 6), axis=0)
 
@@ -115,8 +115,8 @@ def over_claws(
         chosen: Number = np.take_along_axis(every, outer[None], axis=0)[0]
         return chosen if np.ndim(chosen) else float(chosen)
 
-    reach = tuple(picked([one[part] for one, _, _ in found]) for part in range(3))
-    metal, seat = picked([metal for _, metal, _ in found]), picked([seat for _, _, seat in found])
+    reach = tuple(picked([contact[part] for contact, _, _ in contacts]) for part in range(3))
+    metal, seat = picked([metal for _, metal, _ in contacts]), picked([seat for _, _, seat in contacts])
     return OverClaws(picked(list(widths)), (reach[0], reach[1], reach[2]), metal, seat)
 
 
@@ -136,13 +136,15 @@ def unlike(
     """Where claws may reach farthest, with their metal and seat depth: of claws that mirror one another, the first."""
     columns = any(isinstance(seat, np.ndarray) for seat in seats_mm)
     least: Number = np.min(np.broadcast_arrays(*seats_mm), axis=0) if columns else min(seats_mm)
-    found: dict[object, list[Found]] = {}
+    contacts_by_kind: dict[object, list[Found]] = {}
     for place, metal, seat in zip(places, metals_mm, seats_mm, strict=True):
-        of_metal, of_seat = (id(one) if isinstance(one, np.ndarray) else float(one) for one in (metal, seat))
+        of_metal, of_seat = (
+            id(measure) if isinstance(measure, np.ndarray) else float(measure) for measure in (metal, seat)
+        )
         alike = (place.mirrored, of_metal, of_seat)
-        if alike not in found:
-            found[alike] = [(reach, metal, seat) for reach in reaches(facts, place, leg_mm, least)]
-    return [one for held in found.values() for one in held]
+        if alike not in contacts_by_kind:
+            contacts_by_kind[alike] = [(reach, metal, seat) for reach in reaches(facts, place, leg_mm, least)]
+    return [contact for contacts in contacts_by_kind.values() for contact in contacts]
 
 
 def width_mm(

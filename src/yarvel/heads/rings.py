@@ -529,11 +529,11 @@ def pieces_mm(outline: Outline, inset_mm: float, wire_mm: float) -> list[tuple[f
     corners = (*corners[first:], *corners[:first])
     half = np.tan(inner.turning / 2)
     starts = np.concatenate([[0.0], np.cumsum(inner.lengths)])
-    found = []
+    pieces = []
     for here, there in zip(corners, (*corners[1:], corners[0]), strict=True):
         along = float(starts[there] - starts[here]) % inner.perimeter or inner.perimeter
-        found.append((along + wire_mm / 2 * float(half[here] + half[there]), float(half[there])))
-    return found
+        pieces.append((along + wire_mm / 2 * float(half[here] + half[there]), float(half[there])))
+    return pieces
 
 
 def ring_shapes(ledger: Ledger, stock: RingStock, drop_mm: float, height_mm: float) -> tuple[WireRing, ...]:

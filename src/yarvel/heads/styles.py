@@ -22,7 +22,7 @@ STYLES: dict[str, HeadStyle] = {
 
 def head_fields() -> dict[str, HeadField]:
     """Every field of a head that some style reads, by name, in the order in which they are shown."""
-    return {**FIELDS, **{one.name: one for style in STYLES.values() for one in style.OWN}}
+    return {**FIELDS, **{field.name: field for style in STYLES.values() for field in style.OWN}}
 
 
 def styles_for(cut: Cut) -> list[str]:

@@ -325,8 +325,10 @@ class Collet(BegunHead, frozen=True):
     def fixed_height(self) -> Number | None:
         """None: a collet is made to its height; one that is made has what was measured in mm, less its rim and the
         girdle."""
-        made = self.choice.made
-        return None if made is None else made.height_mm - self.facts.stone.girdle_mm - self.rules.tube_rim_mm
+        made_collet = self.choice.made
+        return (
+            None if made_collet is None else made_collet.height_mm - self.facts.stone.girdle_mm - self.rules.tube_rim_mm
+        )
 
     def angle(self, height_mm: Number) -> Number:
         """Half-angle in degrees at this height."""
@@ -414,8 +416,10 @@ class Driven(Collet, frozen=True):
         _notched(ledger, self.facts, ratio, across, rules)
         ledger.enter(top_opening_mm, self.top_mm, across)
         hole = np.ceil(2 * self.top_mm + 1e-9) / 2
-        told = "the next half millimetre that the rim still goes into"
-        ledger.given(driven_tube.BLOCK_HOLE, "Hole of the block", "mm", hole, COMMON_PRACTICE, places=1, formula=told)
+        next_height = "the next half millimetre that the rim still goes into"
+        ledger.given(
+            driven_tube.BLOCK_HOLE, "Hole of the block", "mm", hole, COMMON_PRACTICE, places=1, formula=next_height
+        )
         ledger.enter(driven_tube.foot_closed, self.tube.outside_mm, foot)
         strain = ledger.enter(driven_tube.rim_stretch, self.top_mm, self.tube.outside_mm)
         ledger.enter(stretch_left, alloy.elongation_annealed, strain)
@@ -551,8 +555,8 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     )
     width = _CLAW_SHARE * 2 * np.pi * outer / choice.claws
     width = min(width, _CLAW_WIDEST * (outer - bore))
-    made = Claws(places_of(choice, facts), profile, width, cover)
-    return HeadShape(facts.outline, height, -inside, made, (), (Wall("collet", low),), *keys)
+    claws_made = Claws(places_of(choice, facts), profile, width, cover)
+    return HeadShape(facts.outline, height, -inside, claws_made, (), (Wall("collet", low),), *keys)
 
 
 def clawed(cut: str) -> bool:

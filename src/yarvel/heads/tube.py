@@ -256,11 +256,11 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     if choice.notch_ratio is not None:
         lip = wall * (1 - choice.notch_ratio)
     lip = np.minimum(lip, wall)
-    held = choice.own.get(OUTSIDE)
-    if held is None:
+    outside = choice.own.get(OUTSIDE)
+    if outside is None:
         outer = ledger.enter(tube_outer_mm, stone.diameter, lip)
     else:
-        outer = ledger.given(tube_outer_mm, "Tube, outside", "mm", held, "measured", shown_in="head")
+        outer = ledger.given(tube_outer_mm, "Tube, outside", "mm", outside, "measured", shown_in="head")
         lip = ledger.enter(lip_left_mm, outer, stone.diameter)
     bore = ledger.enter(bore_mm, outer, wall)
     depth = ledger.enter(notches.wall_reach_mm, stone.diameter, bore)

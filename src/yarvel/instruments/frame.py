@@ -24,17 +24,17 @@ class Frames:
             self._held.clear()
             self.dropped += 1
         self._at = at
-        found = []
+        lines = []
         for byte in data:
             if byte in b"\r\n":
-                found += self._end()
+                lines += self._end()
             elif not self._skipping:
                 self._held.append(byte)
                 if len(self._held) > LONGEST:
                     self._held.clear()
                     self._skipping = True
                     self.dropped += 1
-        return found
+        return lines
 
     def _end(self) -> list[str]:
         line, skipped = bytes(self._held).strip(), self._skipping

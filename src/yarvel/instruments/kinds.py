@@ -6,8 +6,8 @@ from yarvel.instruments import carat_scale, gauge, gram_scale, scanner
 from yarvel.instruments.kind import InstrumentKind
 
 KINDS: dict[str, InstrumentKind] = {
-    one.KIND.key: one.KIND
-    for one in (
+    instrument.KIND.key: instrument.KIND
+    for instrument in (
         gauge,
         carat_scale,
         gram_scale,

@@ -62,8 +62,8 @@ def _read(
         data = port.read(max(port.in_waiting, 1))
         at = time.monotonic()
         for line in frames.feed(data, at):
-            for told in heard(line, kind, setting.pattern, gate, at):
-                tell(told)
+            for reading in heard(line, kind, setting.pattern, gate, at):
+                tell(reading)
 
 
 def heard(line: str, kind: InstrumentKind, pattern: str, gate: Gate, at: float) -> list[Told]:

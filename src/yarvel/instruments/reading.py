@@ -50,10 +50,10 @@ def read(line: str, unit: str, pattern: str = USUAL_PATTERN) -> Reading:
     ------
     NoReadingError : no value, or a unit that nobody knows.
     """
-    found = re.fullmatch(pattern, line.strip())
-    if found is None:
+    matched = re.fullmatch(pattern, line.strip())
+    if matched is None:
         raise NoReadingError(f"{line!r} is no reading. Accepted: a value and its unit, such as 7.64 mm")
-    named = found.groupdict()
+    named = matched.groupdict()
     digits = re.sub(r"\s", "", named["value"]).replace(",", ".")
     known = {name.casefold(): name for name in (*LENGTH, *MASS)}
     lowered = (named.get("unit") or unit).casefold()

@@ -62,7 +62,7 @@ def passes(sizes: list[float], anneal_at: float, power: int) -> list[Pass]:
     """Passes through ascending reductions: ``sizes`` from the start on, largest first; area goes with the ``power``-th
     power of the size (2 for round wire, 1 for a strip of even width). Annealed before a pass that would bring the loss
     since the last anneal over ``anneal_at``."""
-    made: list[Pass] = []
+    passes_made: list[Pass] = []
     soft = sizes[0]
     for before, after in zip(sizes[:-1], sizes[1:], strict=True):
         worked = 1 - (after / soft) ** power
@@ -70,8 +70,8 @@ def passes(sizes: list[float], anneal_at: float, power: int) -> list[Pass]:
         if anneal:
             soft = before
             worked = 1 - (after / soft) ** power
-        made.append(Pass(after, 1 - (after / before) ** power, worked, anneal))
-    return made
+        passes_made.append(Pass(after, 1 - (after / before) ** power, worked, anneal))
+    return passes_made
 
 
 def holes(start_mm: float, wanted_mm: float, plate_mm: tuple[float, ...], over: float) -> list[float]:
@@ -109,15 +109,15 @@ def drawn_down(
     size, soft = start_mm, start_mm
     for wire, length in sorted(wanted, reverse=True):
         sizes = holes(size, wire, plate_mm, over)
-        made: list[Pass] = []
+        passes_made: list[Pass] = []
         for before, after in zip(sizes[:-1], sizes[1:], strict=True):
             worked = 1 - (after / soft) ** 2
             anneal = worked > anneal_at + 1e-9 and before < soft
             soft = before if anneal else soft
-            made.append(Pass(after, 1 - (after / before) ** 2, 1 - (after / soft) ** 2, anneal))
+            passes_made.append(Pass(after, 1 - (after / before) ** 2, 1 - (after / soft) ** 2, anneal))
         size = sizes[-1]
         stretch = max((size / wire) ** 2 - 1, 0.0)
-        ways.append(Drawn(tuple(made), wire, length, stretch, stretch > bears + 1e-9))
+        ways.append(Drawn(tuple(passes_made), wire, length, stretch, stretch > bears + 1e-9))
     return ways
 
 

@@ -40,19 +40,19 @@ def shares_of(text: str) -> dict[str, float]:
     ------
     ValueError : an element that nothing is known of, one named twice, or parts that make up neither 100 nor 1000.
     """
-    found: dict[str, float] = {}
+    shares: dict[str, float] = {}
     for element, number in _PART.findall(text):
         if element not in DENSITIES:
             raise ValueError(f"nothing is known of {element}: of {', '.join(DENSITIES)}")
-        if element in found:
+        if element in shares:
             raise ValueError(f"{element} stands there twice: each element once")
-        found[element] = float(number.replace(",", "."))
-    if not found or re.sub(_PART, "", text).strip(" ,;/+%‰"):
+        shares[element] = float(number.replace(",", "."))
+    if not shares or re.sub(_PART, "", text).strip(" ,;/+%‰"):
         raise ValueError("parts are an element and a number each: Au 75, Ag 12.5, Cu 12.5")
-    whole = sum(found.values())
+    whole = sum(shares.values())
     for full in (100.0, 1000.0):
         if abs(whole - full) <= 0.0005 * full:
-            return {element: part / whole for element, part in found.items() if part > 0}
+            return {element: part / whole for element, part in shares.items() if part > 0}
     raise ValueError(f"they make up {whole:g}: 100 or 1000")
 
 

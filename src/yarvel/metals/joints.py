@@ -74,8 +74,8 @@ def in_order(
     the laser heats nothing, and neither leaves anything that flows.
     """
     asked = grades or {}
-    made = [(_grade(seam, school, asked), seam) for seam in seams]
-    flowed = [(_heat(grade, seam), grade, seam) for grade, seam in made]
+    graded = [(_grade(seam, school, asked), seam) for seam in seams]
+    flowed = [(_heat(grade, seam), grade, seam) for grade, seam in graded]
     places = {key_of(group): place for place, group in enumerate(order)}
     flowed.sort(key=lambda held: (places.get(key_of(held[2].group), len(places)), -held[0]))
     seen = [seam for _, _, seam in flowed]
@@ -111,17 +111,22 @@ def _reached(
     """Of each joint, which groups its heat reaches, by name: earlier ones that flow hardly hotter, and cooler; all that
     flow cooler, and hardly hotter."""
     flows = [(place, heat, seam.group) for place, (heat, grade, seam) in enumerate(flowed) if grade in GRADES]
-    told = []
+    reached = []
     for place, ((heat, grade, seam), row) in enumerate(zip(flowed, near.tolist(), strict=True)):
-        found: tuple[set[str], ...] = (set(), set(), set(), set())
-        reaches, melts, softer, shielded = found
+        names_by_state: tuple[set[str], ...] = (set(), set(), set(), set())
+        reaches, melts, softer, shielded = names_by_state
         for other, at, group in flows if grade != WELDED else ():
             if at < heat + step_c and row[other] and group != seam.group:
                 (softer if at < heat else shielded).add(group)
                 if other < place:
                     (melts if at < heat else reaches).add(group)
-        told.append(tuple(tuple(name for name in names if name in held) if held else () for held in found))
-    return told
+        reached.append(
+            tuple(
+                tuple(name for name in names if name in states_of_group) if states_of_group else ()
+                for states_of_group in names_by_state
+            )
+        )
+    return reached
 
 
 def _grade(seam: Seam, school: str, asked: Mapping[str, str]) -> str:
@@ -148,9 +153,9 @@ def apart_mm(seams: list[Seam]) -> NDArray[np.float64]:
         ways[number][number] = 0.0
         for part, way in seam.ends:
             on_part.setdefault(part, []).append((number, way))
-    for held in on_part.values():
-        for (one, here), (other, there) in itertools.combinations(held, 2):
-            ways[one][other] = ways[other][one] = min(abs(here - there), ways[one][other])
+    for names_on_part in on_part.values():
+        for (group, here), (other, there) in itertools.combinations(names_on_part, 2):
+            ways[group][other] = ways[other][group] = min(abs(here - there), ways[group][other])
     apart = np.array(ways)
     between = [number for number, seam in enumerate(seams) if len(seam.ends) > 1]  # no way leads on through others
     for through in between:
@@ -167,8 +172,8 @@ def least_step_c(joints: tuple[Joint, ...]) -> float | None:
 
 def groups(joints: tuple[Joint, ...]) -> list[tuple[Joint, int]]:
     """Joints gathered by group in order: the first of each group and how many it has."""
-    found: dict[str, tuple[Joint, int]] = {}
+    joints_by_grade: dict[str, tuple[Joint, int]] = {}
     for joint in joints:
-        first, count = found.get(joint.group, (joint, 0))
-        found[joint.group] = (first, count + 1)
-    return list(found.values())
+        first, count = joints_by_grade.get(joint.group, (joint, 0))
+        joints_by_grade[joint.group] = (first, count + 1)
+    return list(joints_by_grade.values())

@@ -37,9 +37,9 @@ class Lot(Struct, frozen=True):
 
 def poured_together(lots: Iterable[Lot]) -> tuple[Lot, ...]:
     """The same lots as they lie on the bench: head and band cast in one are two parts, yet one melt and one button."""
-    found: dict[object, Lot] = {}
+    lots_by_melt: dict[object, Lot] = {}
     for number, lot in enumerate(lots):
         key = (lot.piece, lot.metal) if lot.form == MELT else number
-        known = found.get(key)
-        found[key] = lot if known is None else replace(known, volume_mm3=known.volume_mm3 + lot.volume_mm3)
-    return tuple(found.values())
+        known = lots_by_melt.get(key)
+        lots_by_melt[key] = lot if known is None else replace(known, volume_mm3=known.volume_mm3 + lot.volume_mm3)
+    return tuple(lots_by_melt.values())

@@ -162,74 +162,74 @@ class Operation(Struct, frozen=True):
     @property
     def closes(self) -> tuple[str, ...]:
         """The groups of joints that it closes."""
-        made = (joint_states.SOLDERED, joint_states.FUSED, joint_states.WELDED)
-        return self.joints if self.joint_after in made else ()
+        closed_states = (joint_states.SOLDERED, joint_states.FUSED, joint_states.WELDED)
+        return self.joints if self.joint_after in closed_states else ()
 
     def unmet(self, piece: Piece) -> tuple[str, ...]:
         """What is not as it must be before this operation, in plain words; empty where all is well."""
         missing = [part for part in self.on if part not in piece.parts]
         if missing:
             return tuple(f"there is no {part} yet" for part in missing)
-        found = list(self.harms)
+        problems = list(self.harms)
         for name in self.on:
-            found += self._unmet_of_part(name, piece)
-        return (*found, *self._unmet_of_joints(piece), *self._unmet_of_stone(piece), *self._unmet_at_last(piece))
+            problems += self._unmet_of_part(name, piece)
+        return (*problems, *self._unmet_of_joints(piece), *self._unmet_of_stone(piece), *self._unmet_at_last(piece))
 
     def _unmet_of_part(self, name: str, piece: Piece) -> list[str]:
         kind, part, facts = self.kind, piece.parts[name], piece.facts_of(name)
-        found = [f"{name}: not {need} yet" for need in kind.needs if need not in facts]
-        found += [f"{name}: {fact}" for fact in kind.bars if fact in facts]
+        problems = [f"{name}: not {need} yet" for need in kind.needs if need not in facts]
+        problems += [f"{name}: {fact}" for fact in kind.bars if fact in facts]
         if kind.annealed and part.temper != ANNEALED:
-            found.append(f"{name}: {part.temper}, not annealed yet")
+            problems.append(f"{name}: {part.temper}, not annealed yet")
         if kind.by_mark and not part.marked(kind.by_mark):
-            found.append(f"{name}: not {kind.by_mark} yet, or the mark is lost")
+            problems.append(f"{name}: not {kind.by_mark} yet, or the mark is lost")
         if kind.temper == BEND and self.strain > part.left + 1e-9:
-            found.append(
+            problems.append(
                 f"{name}: bent by {self.strain:.0%} where {part.temper} metal bears {part.left:.0%}: anneal first"
             )
         if part.tension == SPRUNG and (kind.opens or kind.temper == HEAT):
-            found.append(f"{name}: sprung, it opens where it is {'heated' if kind.temper == HEAT else 'sawn'}")
-        return found
+            problems.append(f"{name}: sprung, it opens where it is {'heated' if kind.temper == HEAT else 'sawn'}")
+        return problems
 
     def _unmet_of_joints(self, piece: Piece) -> list[str]:
-        found = []
+        problems = []
         for group in self.joints:
             now = piece.state_of(group)
             if not joint_states.at_least(now, self.joint_before):
                 wanted = joint_states.WORDS[self.joint_before]
-                found.append(f"{name_of(group)}: {joint_states.WORDS[now]}, not {wanted} yet")
-        found += [f"this heat opens {name_of(group)}" for group in self.melts if group in piece.joined]
+                problems.append(f"{name_of(group)}: {joint_states.WORDS[now]}, not {wanted} yet")
+        problems += [f"this heat opens {name_of(group)}" for group in self.melts if group in piece.joined]
         if self.kind.looked:
-            found += [
+            problems += [
                 f"{name_of(group)}: not {joint_states.WORDS[joint_states.LOOKED]} yet"
                 for group, state in piece.joints.items()
                 if state in (joint_states.SOLDERED, joint_states.FUSED)
             ]
-        return found
+        return problems
 
     def _unmet_of_stone(self, piece: Piece) -> list[str]:
         kind, stone = self.kind, piece.stone_at(self.place)
-        found = []
+        problems = []
         if kind.temper == HEAT:
-            found += [f"the stone is {state} in the torch's heat: take it out first" for _, state in piece.stones_in]
+            problems += [f"the stone is {state} in the torch's heat: take it out first" for _, state in piece.stones_in]
         if kind.stone_before and stone.state not in kind.stone_before:
-            found.append(f"the stone is {stone.state}, not {' or '.join(kind.stone_before)}")
-        found += [
+            problems.append(f"the stone is {stone.state}, not {' or '.join(kind.stone_before)}")
+        problems += [
             f"the seat has no {FEATURES[feature]} yet" for feature in kind.seat_before if feature not in stone.seat
         ]
         if kind.level_before and not stone.level:
-            found.append("the stone is not level yet")
+            problems.append("the stone is not level yet")
         if kind.lean_before and stone.tips.lean not in kind.lean_before:
-            found.append(f"the tips are {stone.tips.lean}, not {' or '.join(kind.lean_before)} yet")
-        return found
+            problems.append(f"the tips are {stone.tips.lean}, not {' or '.join(kind.lean_before)} yet")
+        return problems
 
     def _unmet_at_last(self, piece: Piece) -> list[str]:
         """What must not be left when a piece is released: spares on any part, tips left long."""
         if not self.kind.last:
             return []
-        found = [f"{name}: {spare} still on" for name, part in piece.parts.items() for spare in sorted(part.spares)]
-        found += ["tips left long" for stone in piece.stones.values() if stone.tips.length == LONG]
-        return found
+        problems = [f"{name}: {spare} still on" for name, part in piece.parts.items() for spare in sorted(part.spares)]
+        problems += ["tips left long" for stone in piece.stones.values() if stone.tips.length == LONG]
+        return problems
 
     def lost(self, piece: Piece) -> dict[str, float]:
         """What becomes dust of each part, mm³: saw kerf, filings, what the wheel takes. Nothing grows under a file: of
@@ -237,22 +237,22 @@ class Operation(Struct, frozen=True):
         lost = dict(self.off)
         if not lost and not self.leaves:
             return lost
-        held = self._moved(piece.parts) if self.leaves else piece.parts
+        parts_after = self._moved(piece.parts) if self.leaves else piece.parts
         for names, volume in self.leaves:
-            there = [name for name in names if name in held]
-            surplus = sum(held[name].volume_mm3 - lost.get(name, 0.0) for name in there) - volume
+            there = [name for name in names if name in parts_after]
+            surplus = sum(parts_after[name].volume_mm3 - lost.get(name, 0.0) for name in there) - volume
             if there and surplus > 0:
                 lost[there[0]] = lost.get(there[0], 0.0) + surplus
-        return {name: volume for name, volume in lost.items() if name in held}
+        return {name: volume for name, volume in lost.items() if name in parts_after}
 
     def _moved(self, parts: Mapping[str, Part]) -> dict[str, Part]:
         """Parts with what is taken from stock and without what comes back."""
-        held = dict(parts)
+        parts_after = dict(parts)
         for sign, lots in ((1, self.takes), (-1, self.gives)):
             for lot in lots:
-                if lot.part in held:
-                    held[lot.part] = held[lot.part].grown(sign * lot.volume_mm3)
-        return held
+                if lot.part in parts_after:
+                    parts_after[lot.part] = parts_after[lot.part].grown(sign * lot.volume_mm3)
+        return parts_after
 
     def apply(self, piece: Piece, lost: Mapping[str, float] | None = None) -> Piece:
         """The piece afterwards (``lost`` where it is known already); parts that are not there are left out."""
@@ -267,8 +267,8 @@ class Operation(Struct, frozen=True):
                     parts[zone] = replace(parts[zone], **parts[zone].after(HEAT, 0.0))
         for zone, host in self.zones:
             if host in parts:
-                held = parts[host]
-                parts[zone] = replace(held, facts=frozenset(), volume_mm3=0.0, host=host, spares=frozenset())
+                host_part = parts[host]
+                parts[zone] = replace(host_part, facts=frozenset(), volume_mm3=0.0, host=host, spares=frozenset())
         return Piece(parts, self._joined(piece.joints), self._set(piece.stones))
 
     def _joined(self, before: Mapping[str, str]) -> Mapping[str, str]:
@@ -277,13 +277,13 @@ class Operation(Struct, frozen=True):
         after = self.joint_after
         if not after and not self.takes_out:
             return before
-        found = {group: state for group, state in before.items() if group not in self.takes_out}
+        joint_states_after = {group: state for group, state in before.items() if group not in self.takes_out}
         for group in self.joints if after else ():
-            now = found.get(group, joint_states.OPEN)
+            now = joint_states_after.get(group, joint_states.OPEN)
             loose = after == joint_states.HELD and not joint_states.at_least(now, self.joint_before)
             if after == joint_states.OPEN or (joint_states.at_least(after, now) and not loose):
-                found[group] = after
-        return found
+                joint_states_after[group] = after
+        return joint_states_after
 
     def _set(self, before: Mapping[str, StoneState]) -> Mapping[str, StoneState]:
         kind, seat = self.kind, self.seat or self.kind.seat

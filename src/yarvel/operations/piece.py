@@ -77,7 +77,7 @@ class Part(Struct, frozen=True):
 
     def marked(self, key: str) -> bool:
         """Whether this mark still stands."""
-        return any(key == held for held, _ in self.marks)
+        return any(key == marked_key for marked_key, _ in self.marks)
 
 
 def wrought(metal: Metal, shape: str) -> Part:

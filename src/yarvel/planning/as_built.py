@@ -27,7 +27,7 @@ _OVER = (heights.table_above_finger_mm, heights.table_above_foot_mm)
 def as_built(made: Computation, stones: Computation, rules: HouseRules) -> dict[FigureKey, Number]:
     """Samples, by key, of the figures that judge the stone in the made head: ``made`` the nominal run, ``stones`` the
     run over samples of the readings; heights in mm."""
-    found: dict[FigureKey, Number] = {}
+    built_figures: dict[FigureKey, Number] = {}
     plain, any_stone, entries = made.facts.stone, stones.facts.stone, made.ledger.entries
 
     def kept(key: FigureKey) -> float:
@@ -36,20 +36,20 @@ def as_built(made: Computation, stones: Computation, rules: HouseRules) -> dict[
     deeper = any_stone.pavilion_depth_mm - plain.pavilion_depth_mm
     higher = any_stone.girdle_mm + any_stone.crown_height_mm - plain.girdle_mm - plain.crown_height_mm
     for keys, change in ((_UNDER, -deeper), (_OVER, higher)):
-        found.update({key: kept(key) + change for key in keys if key in entries})
+        built_figures.update({key: kept(key) + change for key in keys if key in entries})
     if notches.SEAT_DEPTH in entries:
         wider = (any_stone.diameter - plain.diameter) / 2
         depth = kept(notches.SEAT_DEPTH) + wider
-        found[notches.SEAT_DEPTH] = depth
+        built_figures[notches.SEAT_DEPTH] = depth
         if notches.REMAINING in entries:
-            found[notches.REMAINING] = kept(notches.REMAINING) - wider
+            built_figures[notches.REMAINING] = kept(notches.REMAINING) - wider
         if notches.notch_ratio in entries and kept(notches.notch_ratio):
             metal = kept(notches.SEAT_DEPTH) / kept(notches.notch_ratio)
-            found[notches.notch_ratio] = depth / metal
+            built_figures[notches.notch_ratio] = depth / metal
         if bur_gap_mm in entries:
             angle = stones.ledger.value(pavilion_angle_deg)
-            found[bur_gap_mm] = bur_gap_mm(depth, rules.bur_angle_deg, angle)
-    return found
+            built_figures[bur_gap_mm] = bur_gap_mm(depth, rules.bur_angle_deg, angle)
+    return built_figures
 
 
 def half_widths(made: Computation, samples: Mapping[FigureKey, Number], count: int) -> dict[FigureKey, float]:

@@ -55,21 +55,21 @@ def seating_of(plan: Plan) -> Seating | None:
 
 def bodies(plan: Plan, fine: bool = True) -> Solids:
     """Build the plan's stone, head and, where there is one, shank."""
-    made = build(plan.shape, plan.facts, seating_of(plan), fine)
+    solids = build(plan.shape, plan.facts, seating_of(plan), fine)
     if not is_pendant(plan):
-        return made
-    hung = hang(plan, made)
-    return with_hanging_ring(made, plan[pendant.INSIDE], plan[pendant.WIRE], (hung.reach_mm, hung.height_mm), fine)
+        return solids
+    hung = hang(plan, solids)
+    return with_hanging_ring(solids, plan[pendant.INSIDE], plan[pendant.WIRE], (hung.reach_mm, hung.height_mm), fine)
 
 
 def judge(plan: Plan, made: Solids, rules: HouseRules) -> Report:
     """What the bodies tell of this plan."""
-    found = clash(made, plan.facts)
+    stone_clash = clash(made, plan.facts)
     density = alloy_of(plan.job.head.metal, plan.rules).density
     figures = [
         _volume_figure(plan, HEAD_VOLUME, "Metal in the head", made.parts[HEAD]),
         _mass_figure(plan, HEAD_MASS, "Head's mass", made.parts[HEAD], density),
-        _contact_figure(plan, found.contact_mm2),
+        _contact_figure(plan, stone_clash.contact_mm2),
         _volume_figure(plan, VOLUME_BODY, "Volume of the stone's body", made.parts[STONE]),
     ]
     if SHANK in made.parts and plan.job.shank is not None:
@@ -77,7 +77,7 @@ def judge(plan: Plan, made: Solids, rules: HouseRules) -> Report:
         figures.append(_mass_figure(plan, SHANK_MASS, "Shank's mass", made.parts[SHANK], metal))
     hung = judge_hanging(plan, made, rules)
     figures += hung.figures
-    calls = [call for examine in BODY_JUDGEMENTS.values() for call in examine(Bodies(plan, made, found, rules))]
+    calls = [call for examine in BODY_JUDGEMENTS.values() for call in examine(Bodies(plan, made, stone_clash, rules))]
     return Report(tuple(figures), (*hung.calls, *calls), volumes(plan, made))
 
 
@@ -86,24 +86,28 @@ def volumes(plan: Plan, made: Solids) -> dict[str, float]:
     hangs below them, rings, wall; ``bare`` all in one, ``raw`` once finger and band are cut out of it, ``head`` with
     its seats, ``bail`` the ring that it hangs by; ``shank`` as it stays, without little ``bezels``; ``bored``,
     ``carved``, ``small seats`` and ``bezels' seats`` what small rounds in the shoulders take."""
-    found = {
+    volume_by_part = {
         "claws": sum(map(volume_mm3, (*made.claws, *made.below))),
         "wall": sum(map(volume_mm3, made.walls)),
         "bare": volume_mm3(made.bare),
         "raw": volume_mm3(made.raw_head),
         "head": volume_mm3(made.bare_head),
     }
-    found |= {part.name: volume_mm3(body) for part, body in zip(plan.shape.rings, made.rings, strict=True)}
+    volume_by_part |= {part.name: volume_mm3(body) for part, body in zip(plan.shape.rings, made.rings, strict=True)}
     if made.hanging_ring is not None:
-        found["bail"] = volume_mm3(made.parts[HEAD]) - found["head"]
+        volume_by_part["bail"] = volume_mm3(made.parts[HEAD]) - volume_by_part["head"]
     if SHANK in made.parts and plan.band is not None:
-        found["shank"] = volume_mm3(made.parts[SHANK])
+        volume_by_part["shank"] = volume_mm3(made.parts[SHANK])
     if made.shoulders is not None:
         shoulders = made.shoulders
-        found |= {"bored": shoulders.bored_mm3, "carved": shoulders.carved_mm3, "small seats": shoulders.seats_mm3}
-        found |= {"bezels": shoulders.bezels_mm3, "bezels' seats": shoulders.of_bezels_mm3}
-        found["shank"] -= shoulders.bezels_mm3
-    return found
+        volume_by_part |= {
+            "bored": shoulders.bored_mm3,
+            "carved": shoulders.carved_mm3,
+            "small seats": shoulders.seats_mm3,
+        }
+        volume_by_part |= {"bezels": shoulders.bezels_mm3, "bezels' seats": shoulders.of_bezels_mm3}
+        volume_by_part["shank"] -= shoulders.bezels_mm3
+    return volume_by_part
 
 
 def _volume_figure(plan: Plan, key: FigureKey, label: str, body: Manifold) -> Figure:
@@ -148,10 +152,10 @@ def _contact_figure(plan: Plan, contact: float) -> Figure:
 
 def _gallery(held: Bodies) -> list[Call]:
     """How much of the upper ring the pavilion takes, by volume."""
-    found, rules = held.found, held.rules
-    if found.ring_share <= 0 and found.rings_mm3 <= 0:
+    stone_clash, rules = held.found, held.rules
+    if stone_clash.ring_share <= 0 and stone_clash.rings_mm3 <= 0:
         return []
-    share, limit = found.ring_share, rules.ring_taken_share
+    share, limit = stone_clash.ring_share, rules.ring_taken_share
     level = OK if share <= limit else CAUTION
     message = (
         "What the countersink takes leaves the upper ring sound."
@@ -176,10 +180,10 @@ def _gallery(held: Bodies) -> list[Call]:
 
 def _lower(held: Bodies) -> list[Call]:
     """Stone or keel against the lower ring."""
-    plan, made = held.plan, held.made
-    if len(made.rings) < 2:
+    plan, solids = held.plan, held.made
+    if len(solids.rings) < 2:
         return []
-    taken = volume_mm3(made.rings[-1] ^ made.parts[STONE])
+    taken = volume_mm3(solids.rings[-1] ^ solids.parts[STONE])
     level = STOP if taken > _TOUCHES_MM3 else OK
     message = (
         "The pavilion passes the lower ring freely."
@@ -187,7 +191,7 @@ def _lower(held: Bodies) -> list[Call]:
         else "The pavilion stands in the lower ring and lifts the stone off its seats: raise the seat or widen the "
         "foot."
     )
-    raised, label = _raised_over_ring(plan, made) if level == STOP else (None, "")
+    raised, label = _raised_over_ring(plan, solids) if level == STOP else (None, "")
     return [
         Call(
             code="pavilion-in-lower-ring",
@@ -220,11 +224,11 @@ def _raised_over_ring(plan: Plan, made: Solids) -> tuple[dict[str, Any] | None, 
 
 def _contact(held: Bodies) -> list[Call]:
     """Bearing of the stone on metal, a claw."""
-    plan, found, rules = held.plan, held.found, held.rules
+    plan, stone_clash, rules = held.plan, held.found, held.rules
     count = len(plan.shape.places)
     if not count:
         return []
-    each, limit = found.contact_mm2 / count, rules.contact_mm2
+    each, limit = stone_clash.contact_mm2 / count, rules.contact_mm2
     level = OK if each >= limit else NOTE
     message = (
         "Every claw bears on a fair piece of the stone."
@@ -248,12 +252,12 @@ def _contact(held: Bodies) -> list[Call]:
 
 def _corners(held: Bodies) -> list[Call]:
     """Sharp corners of the stone against the metal around them, once seats and relief holes are cut."""
-    plan, made, rules = held.plan, held.made, held.rules
+    plan, solids, rules = held.plan, held.made, held.rules
     vees = plan.shape.vees
     if vees is None:
         return []
     spots = np.array([(place.x_mm, place.y_mm, 0.0) for place in vees.places])
-    free, limit = corner_room_mm(made.parts[HEAD], spots), 0.5 * rules.corner_relief_mm
+    free, limit = corner_room_mm(solids.parts[HEAD], spots), 0.5 * rules.corner_relief_mm
     level = OK if free >= limit else CAUTION
     message = (
         "Every corner lies free of metal."
@@ -277,13 +281,13 @@ def _corners(held: Bodies) -> list[Call]:
 
 def _band(held: Bodies) -> list[Call]:
     """Stone against the band beside it."""
-    plan, made = held.plan, held.made
-    if SHANK not in made.parts:
+    plan, solids = held.plan, held.made
+    if SHANK not in solids.parts:
         return []
     seating = seating_of(plan)
     if seating is None:
         return []
-    taken = volume_mm3(made.raw_shank ^ made.parts[STONE]) if made.raw_shank is not None else 0.0
+    taken = volume_mm3(solids.raw_shank ^ solids.parts[STONE]) if solids.raw_shank is not None else 0.0
     level = STOP if taken > _TOUCHES_MM3 else OK
     message = (
         "The stone stays clear of the band."
@@ -291,11 +295,11 @@ def _band(held: Bodies) -> list[Call]:
         else "The stone stands in the band beside the head: raise the seat, or let the head take a wider gap."
     )
     higher = plan[fitting.PLANE_ABOVE_FINGER]
-    if level == STOP and made.raw_shank is not None:
+    if level == STOP and solids.raw_shank is not None:
         for step in range(1, _MOST_STEPS):
             higher = round(plan[fitting.PLANE_ABOVE_FINGER] + step * _STEP_MM + 0.05, 2)
-            lower = made.raw_shank.translate((0.0, 0.0, -step * _STEP_MM))
-            if volume_mm3(lower ^ made.parts[STONE]) <= _TOUCHES_MM3 / 2:
+            lower = solids.raw_shank.translate((0.0, 0.0, -step * _STEP_MM))
+            if volume_mm3(lower ^ solids.parts[STONE]) <= _TOUCHES_MM3 / 2:
                 break
     remedy = seat_at(plan.job, higher) if level == STOP and plan.job.head.height_mm is None else None
     return [
@@ -317,8 +321,8 @@ def _band(held: Bodies) -> list[Call]:
 
 def _whole(held: Bodies) -> list[Call]:
     """Head and band, each in one piece as they are cut."""
-    plan, made = held.plan, held.made
-    pieces = {name: loose_pieces(made.parts[name]) for name in (HEAD, SHANK) if name in made.parts}
+    plan, solids = held.plan, held.made
+    pieces = {name: loose_pieces(solids.parts[name]) for name in (HEAD, SHANK) if name in solids.parts}
     worst = max(pieces, key=lambda name: abs(pieces[name] - 1))
     level = OK if pieces[worst] == 1 else STOP
     message = "Head and band hold together as they are cut."

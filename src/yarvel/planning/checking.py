@@ -67,13 +67,13 @@ def _size_problems(job: Job) -> list[Problem]:
 def _station_problems(shank: ShankJob) -> list[Problem]:
     """Sections along the band: in order from the head to the back, each with something to say, in known words."""
     problems: list[Problem] = []
-    held = shank.stations or ()
-    turns = [one.turn_deg for one in held]
+    stations = shank.stations or ()
+    turns = [station.turn_deg for station in stations]
     if any(later <= earlier for earlier, later in pairwise(turns)):
         problems.append(
             Problem("shank.stations", "two stand at one angle, or out of order", "rising from head to back")
         )
-    for number, one in enumerate(held):
+    for number, one in enumerate(stations):
         path = f"shank.stations.{number}"
         if (one.width_mm, one.thickness_mm, one.profile) == (None, None, None):
             problems.append(Problem(path, "says nothing of the band there", "width_mm, thickness_mm or profile"))
@@ -322,8 +322,8 @@ def _points_problems(job: Job, cut: Cut) -> list[Problem]:
     points = 0 if cut.is_round or cut.cornered else len(_outline(job.stone, cut).corners)
     if "claws" not in STYLES[job.head.style].FIELDS or count >= points:
         return []
-    told = f"{count} claws leave a point of the stone uncovered"
-    return [Problem("head.claws", told, f"a whole number, {points} to {MOST_CLAWS}")]
+    lead = f"{count} claws leave a point of the stone uncovered"
+    return [Problem("head.claws", lead, f"a whole number, {points} to {MOST_CLAWS}")]
 
 
 def _claw_problems(job: Job, mean: float, rules: HouseRules) -> list[Problem]:

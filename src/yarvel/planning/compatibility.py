@@ -56,10 +56,10 @@ def fields_of(head: HeadJob) -> tuple[str, ...]:
 def fits_of(style: str) -> tuple[str, ...]:
     """Methods that take heads of this style: those of its foot; a peg only where legs can close on it, a ring in one
     piece only where the head is cast."""
-    made = STYLES[style]
-    methods = methods_for(made.STANDS_ON)
-    closes = made.STANDS_ON != CLAWS or "legs" in made.FIELDS
-    without = {*(() if closes else (peg.METHOD,)), *(() if made.COMES == CAST else (cast_on.METHOD,))}
+    style_kind = STYLES[style]
+    methods = methods_for(style_kind.STANDS_ON)
+    closes = style_kind.STANDS_ON != CLAWS or "legs" in style_kind.FIELDS
+    without = {*(() if closes else (peg.METHOD,)), *(() if style_kind.COMES == CAST else (cast_on.METHOD,))}
     return tuple(method for method in methods if method not in without)
 
 
@@ -282,8 +282,8 @@ def _schools(job: Job) -> list[Problem]:
             Problem("setting.closing", f"{setting.closing}: for rims, and this head has claws", "pusher, pliers")
         )
     if setting.closing in (PLIERS_PUSHER, BLOCK) and not clawed:
-        told = "a wood block is" if setting.closing == BLOCK else "pliers are"
-        problems.append(Problem("setting.closing", f"{told} for claws, and this head has a rim", "pusher, rocker"))
+        tool_is = "a wood block is" if setting.closing == BLOCK else "pliers are"
+        problems.append(Problem("setting.closing", f"{tool_is} for claws, and this head has a rim", "pusher, rocker"))
     if setting.jaws is not None and not (clawed and setting.closing in WITH_PLIERS):
         problems.append(
             Problem("setting.jaws", "no pliers close it", f"no value, or closing {' or '.join(WITH_PLIERS)}")
@@ -323,6 +323,6 @@ def _repair(job: Job) -> list[Problem]:
 def _accepted(job: Job) -> list[Problem]:
     return [
         Problem(f"accepted.{place}", "nobody accepts a call without a name and a reason", "by and why, in words")
-        for place, one in enumerate(job.accepted or ())
-        if not one.by.strip() or not one.why.strip()
+        for place, acceptance in enumerate(job.accepted or ())
+        if not acceptance.by.strip() or not acceptance.why.strip()
     ]

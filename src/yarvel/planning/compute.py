@@ -72,16 +72,18 @@ def band_of(shank: ShankJob) -> Band:
 
 def choice_of(job: Job, rules: HouseRules) -> HeadChoice:
     """What the head style is asked for."""
-    head, made = job.head, job.head.made
+    head, made_collet = job.head, job.head.made
     read = {*STYLES[head.style].FIELDS, *_OF_EVERY_STYLE}
     return HeadChoice(
         claws=usual_claws_of(job),
-        made=None if made is None else Made(made.foot_mm, made.top_mm, made.height_mm, made.wall_mm),
+        made=None
+        if made_collet is None
+        else Made(made_collet.foot_mm, made_collet.top_mm, made_collet.height_mm, made_collet.wall_mm),
         tube=None if head.tube is None else TubeInHand(**vars(head.tube)),
         legs=legs_of(job),
         seated=head.seat_cut,
         soft=alloy_of(head.metal, rules).soft,
-        own={one.name: getattr(head, one.name) for one in STYLES[head.style].OWN},
+        own={field.name: getattr(head, field.name) for field in STYLES[head.style].OWN},
         **{name: getattr(head if name in read else _USUAL, name) for name in _AS_GIVEN},
     )
 

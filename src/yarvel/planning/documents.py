@@ -19,7 +19,7 @@ def nested(path: str, value: object) -> Document:
 
 def value_at(document: Document, path: str) -> Any:
     """The value at a dotted path, None where it is absent."""
-    held: Any = document
+    value: Any = document
     for name in path.split("."):
-        held = held.get(name) if isinstance(held, dict) else None
-    return held
+        value = value.get(name) if isinstance(value, dict) else None
+    return value

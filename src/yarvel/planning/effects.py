@@ -36,8 +36,8 @@ def effective(job: Job) -> Job:
     gone = [problem.path.split(".", 1) for problem in without_effect(job)]
     of_head = {name: getattr(head, name) for part, name in gone if part == "head"}
     of_fit = {name: getattr(fit, name) for part, name in gone if part == "fit"}
-    found = replace(job, head=replace(job.head, **of_head)) if of_head else job
-    return replace(found, fit=replace(job.fit, **of_fit)) if of_fit and job.fit is not None else found
+    job_effective = replace(job, head=replace(job.head, **of_head)) if of_head else job
+    return replace(job_effective, fit=replace(job.fit, **of_fit)) if of_fit and job.fit is not None else job_effective
 
 
 def read_by(style: str, method: str | None) -> tuple[str, ...]:
@@ -56,9 +56,9 @@ def _of_head(job: Job) -> list[Problem]:
         read |= set(STYLES[head.style].FIELDS)  # told with its own reason where the head is checked
     label = STYLES[head.style].LABEL.lower()
     problems = [
-        Problem(f"head.{one.name}", f"has no effect on {label}", _accepted(one.name))
-        for one in fields(HeadJob)
-        if one.name not in read and getattr(head, one.name) != getattr(usual, one.name)
+        Problem(f"head.{field.name}", f"has no effect on {label}", _accepted(field.name))
+        for field in fields(HeadJob)
+        if field.name not in read and getattr(head, field.name) != getattr(usual, field.name)
     ]
     if tube.OUTSIDE in read and head.outside_mm is not None and not job.stone.diameters_mm:
         problems.append(Problem(f"head.{tube.OUTSIDE}", "a strip is bent round a stone that is not round", "no value"))

@@ -459,7 +459,7 @@ def choices_of(path: str, rules: HouseRules) -> tuple[str, ...]:
     own: tuple[OwnMetal, ...] | tuple[OwnSpecies, ...] = ()
     if path in OWN_FIELDS:
         own = rules.own.metals if path in METAL_FIELDS else rules.own.species
-    return (*CHOICES[path], *(one.key for one in own))
+    return (*CHOICES[path], *(custom_choice.key for custom_choice in own))
 
 
 _ALWAYS = {("Job", "format"), ("StoneJob", "cut")}
@@ -472,20 +472,20 @@ def to_document(job: Job) -> dict[str, Any]:
 
 
 def _document(part: Any) -> dict[str, Any]:
-    found: dict[str, Any] = {}
+    document: dict[str, Any] = {}
     for item in fields(part):
         value = getattr(part, item.name)
         if value is None:
             continue
         if is_dataclass(value):
-            found[item.name] = _document(value)
+            document[item.name] = _document(value)
         elif isinstance(value, tuple):
-            found[item.name] = [_document(one) if is_dataclass(one) else one for one in value]
+            document[item.name] = [_document(part) if is_dataclass(part) else part for part in value]
         elif isinstance(value, dict):
-            found[item.name] = dict(value)
+            document[item.name] = dict(value)
         elif (type(part).__name__, item.name) in _ALWAYS or value != item.default:
-            found[item.name] = value
-    return found
+            document[item.name] = value
+    return document
 
 
 def from_document(document: dict[str, Any]) -> Job:
@@ -505,13 +505,13 @@ def from_document(document: dict[str, Any]) -> Job:
 @cache
 def _parts(kind: Any) -> dict[str, Any]:
     """Fields of a dataclass that are dataclasses themselves, with their kind."""
-    found = {}
+    values_by_name = {}
     for name, hint in get_type_hints(kind).items():
         inner = [arm for kept in get_args(hint) for arm in get_args(kept)]
         arms = [arm for arm in (hint, *get_args(hint), *inner) if is_dataclass(arm)]
         if arms:
-            found[name] = arms[0]
-    return found
+            values_by_name[name] = arms[0]
+    return values_by_name
 
 
 def _build(kind: Any, document: dict[str, Any]) -> Any:
@@ -521,7 +521,7 @@ def _build(kind: Any, document: dict[str, Any]) -> Any:
         if name in parts and isinstance(value, dict):
             given[name] = _build(parts[name], value)
         elif name in parts and isinstance(value, list | tuple):
-            given[name] = tuple(_build(parts[name], one) if isinstance(one, dict) else one for one in value)
+            given[name] = tuple(_build(parts[name], part) if isinstance(part, dict) else part for part in value)
         else:
             given[name] = _frozen(value)
     return kind(**given)
@@ -529,9 +529,9 @@ def _build(kind: Any, document: dict[str, Any]) -> Any:
 
 def _frozen(value: Any) -> Any:
     if isinstance(value, list | tuple):
-        return tuple(_frozen(one) for one in value)
+        return tuple(_frozen(part) for part in value)
     if isinstance(value, dict):
-        return Words((name, _frozen(one)) for name, one in value.items())
+        return Words((name, _frozen(part)) for name, part in value.items())
     return value
 
 
@@ -542,8 +542,8 @@ def merge_patch(document: dict[str, Any], patch: dict[str, Any]) -> dict[str, An
         if value is None:
             merged.pop(name, None)
         elif isinstance(value, dict):
-            held = merged.get(name)
-            merged[name] = merge_patch(held if isinstance(held, dict) else {}, value)
+            value_before = merged.get(name)
+            merged[name] = merge_patch(value_before if isinstance(value_before, dict) else {}, value)
         else:
             merged[name] = value
     return merged
@@ -553,11 +553,11 @@ def patch_between(before: dict[str, Any], after: dict[str, Any]) -> dict[str, An
     """The merge patch that turns one document into the other."""
     patch: dict[str, Any] = {name: None for name in before if name not in after}
     for name, value in after.items():
-        held = before.get(name)
-        if isinstance(value, dict) and isinstance(held, dict):
-            if inner := patch_between(held, value):
+        value_before = before.get(name)
+        if isinstance(value, dict) and isinstance(value_before, dict):
+            if inner := patch_between(value_before, value):
                 patch[name] = inner
-        elif value != held:
+        elif value != value_before:
             patch[name] = value
     return patch
 

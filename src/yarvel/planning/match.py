@@ -55,8 +55,8 @@ class Stock(Struct, frozen=True):
 
     def column(self, name: str, rows: NDArray[np.intp]) -> Column:
         """A column's numbers in these rows (n,), shape (n,), mm; NaN where the stock has none."""
-        held: Column | None = getattr(self, name)
-        return np.full(len(rows), np.nan) if held is None else held[rows]
+        stored_column: Column | None = getattr(self, name)
+        return np.full(len(rows), np.nan) if stored_column is None else stored_column[rows]
 
 
 class Matches(Struct, frozen=True):

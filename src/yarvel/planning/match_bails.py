@@ -73,24 +73,24 @@ def match_bails(job: Job, rules: HouseRules, bails: Bails) -> BailMatches:
     cost = np.array([_COST[str(word)] for word in verdict], dtype=float)
     cost += _A_MM_WIDE * np.maximum(np.nan_to_num(chain_room) - least, 0.0)
     cost[bails.held == 0] += _NONE_HELD
-    wider = np.array([pendant.ring_for_mm(float(one), least) for one in np.nan_to_num(bails.through)])
+    wider = np.array([pendant.ring_for_mm(float(through), least) for through in np.nan_to_num(bails.through)])
     return BailMatches(chain_room, ring_room, np.where(short, wider, ring.inside_mm), verdict, cost)
 
 
 def why_bail(matches: BailMatches, row: int, rules: HouseRules) -> str:
     """In one sentence, what speaks for or against a bail."""
     room, verdict = float(matches.chain_room[row]), matches.verdict[row]
-    told = format_number(abs(room), 2)
+    room_text = format_number(abs(room), 2)
     if verdict == SMALL:
-        return f"the chain's end is {told} mm thicker than it is open: forced, it opens"
+        return f"the chain's end is {room_text} mm thicker than it is open: forced, it opens"
     if verdict == WIDER:
         return f"binds in the ring: one of {matches.ring_mm[row]:.1f} mm inside for it"
     if verdict == TIGHT:
-        return f"{told} mm round the chain's end, under {rules.chain_room_mm:.2f}: it catches"
+        return f"{room_text} mm round the chain's end, under {rules.chain_room_mm:.2f}: it catches"
     unknown = [
         *(("how thick the chain's end is",) if math.isnan(room) else ()),
         *(("what goes through the ring",) if math.isnan(matches.ring_room[row]) else ()),
     ]
     if unknown:
         return f"nobody has said {' and '.join(unknown)}"
-    return f"{told} mm round the chain's end, {matches.ring_room[row]:.2f} in the ring"
+    return f"{room_text} mm round the chain's end, {matches.ring_room[row]:.2f} in the ring"

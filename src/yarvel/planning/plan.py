@@ -80,8 +80,8 @@ class Plan(Struct, frozen=True):
         self, figures: Iterable[Figure], calls: Iterable[Call], volumes: Mapping[str, float] | None = None
     ) -> Plan:
         """The same plan with figures, calls and volumes that were found later, from its bodies."""
-        found = {call.code for call in calls}
-        kept = [call for call in self.calls if call.code not in found]
+        codes = {call.code for call in calls}
+        kept = [call for call in self.calls if call.code not in codes]
         return replace(
             self,
             figures={**self.figures, **{FigureKey(figure.key): figure for figure in figures}},

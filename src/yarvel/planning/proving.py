@@ -47,11 +47,11 @@ def _proven(judged: Plan, call: Call) -> Call:
 def _tried(judged: Plan, patch: Patch) -> Plan | None:
     """The plan of the job with this patch, judged by its bodies; None where the job cannot be."""
     try:
-        made = plan(from_document(merge_patch(to_document(judged.job), patch)), judged.rules, _SAMPLES)
+        plan_tried = plan(from_document(merge_patch(to_document(judged.job), patch)), judged.rules, _SAMPLES)
     except JobError:
         return None
-    report = judge(made, bodies(made), judged.rules)
-    return made.judged(report.figures, report.calls)
+    report = judge(plan_tried, bodies(plan_tried), judged.rules)
+    return plan_tried.judged(report.figures, report.calls)
 
 
 def _in_the_way(call: Call, before: dict[str, int], calls: tuple[Call, ...]) -> list[Call]:
@@ -71,19 +71,21 @@ def _in_the_way(call: Call, before: dict[str, int], calls: tuple[Call, ...]) -> 
 
 def _levels(calls: tuple[Call, ...]) -> dict[str, int]:
     """The worst level of each code, as its place among the levels."""
-    found: dict[str, int] = {}
+    level_by_code: dict[str, int] = {}
     for call in calls:
         place = LEVELS.index(call.level)
-        found[call.code] = min(place, found.get(call.code, place))
-    return found
+        level_by_code[call.code] = min(place, level_by_code.get(call.code, place))
+    return level_by_code
 
 
 def joined(first: Patch, then: Patch) -> Patch:
     """Both merge patches as one, the later winning; what they remove stays removed."""
     patch = dict(first)
     for name, value in then.items():
-        held = patch.get(name)
-        patch[name] = joined(held, value) if isinstance(held, dict) and isinstance(value, dict) else value
+        value_before = patch.get(name)
+        patch[name] = (
+            joined(value_before, value) if isinstance(value_before, dict) and isinstance(value, dict) else value
+        )
     return patch
 
 

@@ -48,8 +48,8 @@ class Finding(Struct, frozen=True):
 
 def checks_of(plan: Plan) -> tuple[Check, ...]:
     """The checks that this plan can be measured by."""
-    found = (_size(plan), _weight(plan), *_of_claws(plan))
-    return tuple(check for check in found if check is not None)
+    checks = (_size(plan), _weight(plan), *_of_claws(plan))
+    return tuple(check for check in checks if check is not None)
 
 
 def _size(plan: Plan) -> Check | None:
@@ -226,8 +226,8 @@ def _rest(plan: Plan, values: tuple[float, ...]) -> Finding:
 
 def readings_in(measured: dict[str, Any], check: Check) -> tuple[float | None, ...]:
     """What a docket holds of a check's readings, in its unit, None where nothing was read yet."""
-    held = measured.get(check.key)
-    rows: list[Any] = held if isinstance(held, list) else []
+    values = measured.get(check.key)
+    rows: list[Any] = values if isinstance(values, list) else []
     return tuple(
         float(rows[place]) if place < len(rows) and isinstance(rows[place], int | float) else None
         for place in range(len(check.readings))
@@ -236,11 +236,11 @@ def readings_in(measured: dict[str, Any], check: Check) -> tuple[float | None, .
 
 def findings(plan: Plan, measured: dict[str, Any]) -> list[Finding]:
     """All findings of what was measured whole."""
-    found = []
+    findings_made = []
     for check in checks_of(plan):
         values = readings_in(measured, check)
         whole = tuple(value for value in values if value is not None)
         finding = judge(plan, check, whole) if len(whole) == len(values) else None
         if finding is not None:
-            found.append(finding)
-    return found
+            findings_made.append(finding)
+    return findings_made

@@ -29,15 +29,17 @@ def effects(job: Job, rules: HouseRules, name: str) -> tuple[list[str], list[str
 
 
 def _figures(before: Plan, after: Plan) -> list[str]:
-    found = []
+    changed_labels = []
     for key, figure in before.figures.items():
         other = after.figures.get(key)
         if other is None or abs(other.value - figure.value) > 1e-9 * max(abs(figure.value), 1.0):
-            found.append(figure.label)
-    return list(dict.fromkeys(found))
+            changed_labels.append(figure.label)
+    return list(dict.fromkeys(changed_labels))
 
 
 def _calls(before: Plan, after: Plan) -> list[str]:
-    held = {call.code: (call.level, call.limit, call.figure) for call in after.calls}
-    changed = [call.title for call in before.calls if held.get(call.code) != (call.level, call.limit, call.figure)]
+    calls_before = {call.code: (call.level, call.limit, call.figure) for call in after.calls}
+    changed = [
+        call.title for call in before.calls if calls_before.get(call.code) != (call.level, call.limit, call.figure)
+    ]
     return list(dict.fromkeys(changed))

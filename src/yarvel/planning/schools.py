@@ -63,6 +63,6 @@ def closings_for(clawed: bool, round_stone: bool) -> tuple[str, ...]:
     """Closing schools that suit claws, or a rim."""
     return tuple(
         key
-        for key, one in CLOSINGS.items()
-        if (one.claws if clawed else one.rims and (round_stone or not one.round_only))
+        for key, closing in CLOSINGS.items()
+        if (closing.claws if clawed else closing.rims and (round_stone or not closing.round_only))
     )

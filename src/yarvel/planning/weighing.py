@@ -23,13 +23,13 @@ def weighed(plan: Plan) -> Plan:
         return plan
     key = plan.job, plan.rules
     with _guard:
-        held = _held.get(key)
-    if held is None:
+        report = _held.get(key)
+    if report is None:
         from yarvel.planning.bodies import bodies, judge
 
-        held = judge(plan, bodies(plan), plan.rules)
+        report = judge(plan, bodies(plan), plan.rules)
         with _guard:
-            _held[key] = held
+            _held[key] = report
             while len(_held) > _MOST_HELD:
                 _held.popitem(last=False)
-    return plan.judged(held.figures, held.calls, held.volumes)
+    return plan.judged(report.figures, report.calls, report.volumes)

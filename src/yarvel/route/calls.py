@@ -19,11 +19,11 @@ def route_calls(route: Route, changed: bool = False) -> tuple[Call, ...]:
             CODE,
             CAUTION,
             "Order of the joints",
-            f"This cannot be worked in that order: {one}; the route keeps its own there.",
+            f"This cannot be worked in that order: {refusal}; the route keeps its own there.",
             remedy={"joints": {"order": None}},
             remedy_label="Back to the usual order",
         )
-        for one in route.refused
+        for refusal in route.refused
     )
     return (
         refused
@@ -86,11 +86,11 @@ def at_operation(call: Call, route: Route) -> str:
     if call.at:
         return call.at
     steps = [step.operation for step in route.steps]
-    using = next((one.key for one in steps if call.of is not None and call.of in one.figures), "")
+    using = next((operation.key for operation in steps if call.of is not None and call.of in operation.figures), "")
     if using:
         return using
     kinds = AT.get(call.about, ())
-    return next((one.key for kind in kinds for one in steps if one.kind.key == kind), "")
+    return next((operation.key for kind in kinds for operation in steps if operation.kind.key == kind), "")
 
 
 def all_calls(plan: Plan, route: Route) -> list[Call]:
@@ -98,5 +98,5 @@ def all_calls(plan: Plan, route: Route) -> list[Call]:
     said again at every operation."""
     changed = plan.job.route is not None
     stopped = any(call.level == STOP for call in plan.calls)
-    found = route_calls(route, changed) if changed or not stopped else ()
-    return list(worst_first([*plan.calls, *with_accepted(found, plan.job.accepted or (), plan.figures)]))
+    calls = route_calls(route, changed) if changed or not stopped else ()
+    return list(worst_first([*plan.calls, *with_accepted(calls, plan.job.accepted or (), plan.figures)]))

@@ -109,11 +109,11 @@ class Section(Struct, frozen=True):
 def sections(route: Route, plan: Plan, once: bool = True) -> tuple[Section, ...]:
     """The whole route, section by section; each caution once, where it is first needed, or (``once`` False) with every
     section that needs it, where these are read apart."""
-    found: list[Section] = []
+    sections_made: list[Section] = []
     warned: set[str] = set()
     seen: dict[str, int] = {}
-    for stage, held in groupby(route.steps, key=lambda step: step.operation.stage):
-        steps = list(held)
+    for stage, steps_of_stage in groupby(route.steps, key=lambda step: step.operation.stage):
+        steps = list(steps_of_stage)
         key, name = SECTIONS[stage]
         if key == "fit" and plan.job.shank is None:
             name = "Hang it"
@@ -123,8 +123,8 @@ def sections(route: Route, plan: Plan, once: bool = True) -> tuple[Section, ...]
         cautions = dict.fromkeys(caution_of(step.operation) for step in steps)
         fresh = [caution for caution in cautions if caution and (caution not in warned or not once)]
         warned.update(fresh)
-        found.append(Section(key, name, _lines(steps, plan), " ".join(fresh)))
-    return tuple(found)
+        sections_made.append(Section(key, name, _lines(steps, plan), " ".join(fresh)))
+    return tuple(sections_made)
 
 
 def _lines(steps: list[Step], plan: Plan) -> tuple[Line, ...]:
@@ -132,10 +132,10 @@ def _lines(steps: list[Step], plan: Plan) -> tuple[Line, ...]:
     for step in steps:
         if lines and _by_turns(lines[-1], step):
             last, turns = lines[-1], step.operation.turns
-            told = f"{last.text} {step.operation.text}"
+            text = f"{last.text} {step.operation.text}"
             if turns is not None and turns.keys[-1] == step.operation.key:
-                told += f" By turns, usually {turns.usual} times, until {turns.until}."
-            lines[-1] = replace(last, text=told, more=(*last.more, step))
+                text += f" By turns, usually {turns.usual} times, until {turns.until}."
+            lines[-1] = replace(last, text=text, more=(*last.more, step))
             continue
         pickled = step.operation.kind.key == "pickle" and not step.unmet
         if pickled and lines and lines[-1].key in step.operation.after:
@@ -167,26 +167,26 @@ def line_of(step: Step, plan: Plan) -> Line:
 def metal_lines(route: Route, plan: Plan, label: Callable[[str], str]) -> tuple[str, ...]:
     """Cutting list and balance; ``label`` names an alloy."""
     poured_together = lots.poured_together(taken(route))
-    told = [f"{lot_text(lot)}." for lot in poured_together if lot.form != lots.SOLDER]
+    lot_lines = [f"{lot_text(lot)}." for lot in poured_together if lot.form != lots.SOLDER]
     chips: dict[tuple[str, str], tuple[int, float]] = {}
     for lot in poured_together:
         if lot.form == lots.SOLDER:
             count, grams = chips.get((lot.piece, lot.metal), (0, 0.0))
             chips[lot.piece, lot.metal] = count + lot.count, grams + lot.grams
-    told += [
+    lot_lines += [
         f"{piece}, {label(metal)}: {count} chip{'s' if count > 1 else ''}, about {grams:.3f} g."
         for (piece, metal), (count, grams) in chips.items()
     ]
     if not plan.volumes:
-        return tuple(told)
+        return tuple(lot_lines)
     backs = lots.poured_together(given_back(route))
-    told += [f"Comes back: {lot.piece[:1].lower()}{lot.piece[1:]}, {lot.grams:.2f} g." for lot in backs]
+    lot_lines += [f"Comes back: {lot.piece[:1].lower()}{lot.piece[1:]}, {lot.grams:.2f} g." for lot in backs]
     sums = [
-        f"{label(metal)}: issue {held.issue_g:.2f} g, {held.back_g:.2f} g of offcuts and about "
-        f"{held.filings_g:.2f} g of filings come back"
-        for metal, held in balances(route).items()
+        f"{label(metal)}: issue {balance.issue_g:.2f} g, {balance.back_g:.2f} g of offcuts and about "
+        f"{balance.filings_g:.2f} g of filings come back"
+        for metal, balance in balances(route).items()
     ]
-    return (*told, f"{'; '.join(sums)}.") if sums else tuple(told)
+    return (*lot_lines, f"{'; '.join(sums)}.") if sums else tuple(lot_lines)
 
 
 def tasks(found: tuple[Section, ...]) -> tuple[Section, ...]:

@@ -51,28 +51,28 @@ def _stone(plan: Plan) -> list[Check]:
 
 def _seat(plan: Plan) -> list[Check]:
     figures = plan.figures
-    found = [Check("straight", "Straight from the front, the side and straight above")]
+    checks = [Check("straight", "Straight from the front, the side and straight above")]
     if not plan.shape.places:
-        return [*found, Check("level", "Stone level; rim closed all round")]
-    found += [Check("level", "Stone level; no gap under any claw"), Check("spacing", spacing_text(plan))]
+        return [*checks, Check("level", "Stone level; rim closed all round")]
+    checks += [Check("level", "Stone level; no gap under any claw"), Check("spacing", spacing_text(plan))]
     notch = figures[notches.notch_ratio]
     if notch.value <= plan.rules.notch_stop:
-        found.append(Check("notch", f"Notch {notch.text()} of the claw, never past half", (notch,)))
+        checks.append(Check("notch", f"Notch {notch.text()} of the claw, never past half", (notch,)))
     if rings.ring_hidden_by_mm in figures and figures[rings.ring_hidden_by_mm].value > 0:
         which = ("Collet", "Ring", "Upper ring")[min(len(plan.shape.rings), 2)]  # applied claws stand on a collet
-        found.append(Check("ring-hidden", f"{which} hidden under the stone"))
-    return found
+        checks.append(Check("ring-hidden", f"{which} hidden under the stone"))
+    return checks
 
 
 def _ring(plan: Plan) -> list[Check]:
-    figures, found = plan.figures, []
+    figures, checks = plan.figures, []
     if sizes.inside_circumference_mm in figures:
         size = figures[sizes.inside_circumference_mm]
-        found.append(Check("size", f"Size: {size.text()} round the inside", (size,)))
+        checks.append(Check("size", f"Size: {size.text()} round the inside", (size,)))
     if fitting.CULET_CLEARANCE in figures and figures[fitting.CULET_CLEARANCE].value > 0:
         culet = figures[fitting.CULET_CLEARANCE]
-        found.append(Check("culet", f"Culet clear by {culet.text()}", (culet,)))
-    return found
+        checks.append(Check("culet", f"Culet clear by {culet.text()}", (culet,)))
+    return checks
 
 
 def _last(plan: Plan) -> list[Check]:

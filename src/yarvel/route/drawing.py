@@ -67,8 +67,8 @@ def _drawn(plan: Plan, wires: dict[float, float]) -> DownTo:
         square = tuple(squared(start, first, rules.roll_loss))
         begin = square[-1]
     drawn = drawn_down(begin, list(wires.items()), plate, rules.draw_over, alloy.anneal_loss, alloy.elongation_drawn)
-    names = " and ".join(f"{one.size_mm:.2f}" for one in drawn)
-    passes_made = tuple(made for one in drawn for made in one.passes)
+    names = " and ".join(f"{drawn_wire.size_mm:.2f}" for drawn_wire in drawn)
+    passes_made = tuple(draw_pass for drawn_wire in drawn for draw_pass in drawn_wire.passes)
     return DownTo(
         part=f"Wire of {names}",
         start=f"rod of {start:.2f}",
@@ -93,15 +93,15 @@ def rolled_from(plan: Plan, lot: Lot) -> DownTo:
     wide, thick = lot.across_mm, lot.down_mm
     side = lots.rolled_from_mm(plan, wide, thick)
     start = f"square stock of {side:.2f}"
-    if (held := shank.stock) is not None:
-        side = (held.across_mm * held.down_mm) ** 0.5
-        start = f"the stock in hand, {held.across_mm:.2f} by {held.down_mm:.2f}"
+    if (stock := shank.stock) is not None:
+        side = (stock.across_mm * stock.down_mm) ** 0.5
+        start = f"the stock in hand, {stock.across_mm:.2f} by {stock.down_mm:.2f}"
     ledger.enter(roll_from_length_mm, wide * thick, lot.length_mm, side)
-    made = passes(rolled(max(side, thick), thick, rules.roll_loss), alloy_of(shank.metal, rules).anneal_loss, 1)
+    roll_passes = passes(rolled(max(side, thick), thick, rules.roll_loss), alloy_of(shank.metal, rules).anneal_loss, 1)
     return DownTo(
         f"Band of {wide:.2f} by {thick:.2f}, {lot.length_mm:.1f} mm",
         start,
-        tuple(made),
+        tuple(roll_passes),
         _figures(ledger),
         True,
     )
@@ -121,18 +121,20 @@ def down_text(down: DownTo) -> str:
         text += f", rolled square to {' → '.join(f'{side:.2f}' for side in down.square[1:])}, then drawn"
     if not down.drawn:
         return f"{text}{_passes_text(down.passes)}."
-    for one in down.drawn:
-        text += _passes_text(one.passes)
-        anneal = "anneal and " if one.anneal_before else ""
-        text += f"; cut {one.length_mm:.0f} mm off, {anneal}stretch it straight to {one.size_mm:.2f}"
-        if one is not down.drawn[-1]:
+    for drawn_wire in down.drawn:
+        text += _passes_text(drawn_wire.passes)
+        anneal = "anneal and " if drawn_wire.anneal_before else ""
+        text += f"; cut {drawn_wire.length_mm:.0f} mm off, {anneal}stretch it straight to {drawn_wire.size_mm:.2f}"
+        if drawn_wire is not down.drawn[-1]:
             text += "; the rest on"
     spare = down.figures[1]
     return f"{text}. About {spare.text()} of {down.drawn[-1].size_mm:.2f} is left: keep it as stock."
 
 
 def _passes_text(passes_made: tuple[Pass, ...]) -> str:
-    return "".join(f"{' – anneal –' if one.anneal else ' →'} {one.size_mm:.2f}" for one in passes_made)
+    return "".join(
+        f"{' – anneal –' if draw_pass.anneal else ' →'} {draw_pass.size_mm:.2f}" for draw_pass in passes_made
+    )
 
 
 def lot_text(lot: Lot) -> str:

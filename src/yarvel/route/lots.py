@@ -43,8 +43,8 @@ def wire(
     plan: Plan, piece: str, part: str, diameter_mm: float, length_mm: float, count: int = 1, metal: str = ""
 ) -> Lot:
     """Round wire of the head's metal (or of ``metal``), each piece with the saw allowance."""
-    held = [plan[key] for key in (claws.CLAW, rings.RING_WIRE, pendant.WIRE) if key in plan.figures]
-    thickest = max(held, default=diameter_mm)
+    wires = [plan[key] for key in (claws.CLAW, rings.RING_WIRE, pendant.WIRE) if key in plan.figures]
+    thickest = max(wires, default=diameter_mm)
     cut = length_mm + plan.rules.saw_allowance_mm
     source = f"rod of {drawn_from_mm(plan, thickest):.2f} mm"
     return _lot(
@@ -64,10 +64,10 @@ def wire(
 
 def bar(plan: Plan, piece: str, metal: str, across_mm: float, down_mm: float, length_mm: float) -> Lot:
     """Rolled stock of the shank; ``length_mm`` as cut."""
-    held = None if plan.job.shank is None else plan.job.shank.stock
+    stock = None if plan.job.shank is None else plan.job.shank.stock
     source = f"square stock of {rolled_from_mm(plan, across_mm, down_mm):.2f} mm"
-    if held is not None:
-        source = f"stock in hand, {held.across_mm:.2f} by {held.down_mm:.2f} mm"
+    if stock is not None:
+        source = f"stock in hand, {stock.across_mm:.2f} by {stock.down_mm:.2f} mm"
     return _lot(plan, piece, "shank", metal, BAR, source, across_mm * down_mm, length_mm, 1, across_mm, down_mm)
 
 

@@ -148,8 +148,8 @@ class Offers(Beginning):
     def by_turns(self, keys: tuple[str, ...], until: str, usual: int) -> None:
         """These are done by turns until something is seen, the later ones right after the first; nothing where not all
         of them are offered."""
-        held = {operation.key for operation in self.operations}
-        if set(keys) <= held:
+        turned_keys = {operation.key for operation in self.operations}
+        if set(keys) <= turned_keys:
             turns = RepeatGroup(keys, until, usual)
             self.operations = [
                 replace(operation, turns=turns) if operation.key in keys else operation for operation in self.operations
@@ -179,8 +179,8 @@ class Offers(Beginning):
             return
         fused = joint.grade == FUSED
         if not any(operation.kind.key == "set-up" for operation in self.operations):
-            told, look = set_up_text(self.plan), "every part stands by itself"
-            self.add("set-up", target, on, told, look, stage=stage, joints=(group,), after=after)
+            set_up, look = set_up_text(self.plan), "every part stands by itself"
+            self.add("set-up", target, on, set_up, look, stage=stage, joints=(group,), after=after)
         care = f" {joint.shield[0].upper()}{joint.shield[1:]}." if joint.shield else ""
         how = (
             "Fuse, no solder, ends tight"
@@ -207,8 +207,8 @@ class Offers(Beginning):
             stands_for=(f"solder-{target}",) if fused else (),
         )
         done = self.operations[-1].key
-        told = "Quench, pickle, look at every joint before the next heat."
-        self.add("pickle", target, on, told, stage=stage, joints=(group,), after=(done,))
+        set_up = "Quench, pickle, look at every joint before the next heat."
+        self.add("pickle", target, on, set_up, stage=stage, joints=(group,), after=(done,))
 
     def _weld(
         self,
@@ -311,8 +311,8 @@ class Offers(Beginning):
     @property
     def heated(self) -> frozenset[str]:
         """Parts that some torch work of the route heats."""
-        found = {name for operation in self.operations if operation.kind.temper == HEAT for name in operation.on}
-        return frozenset(found | {zone for zone, part in self.parts.items() if part.host in found})
+        heated_parts = {name for operation in self.operations if operation.kind.temper == HEAT for name in operation.on}
+        return frozenset(heated_parts | {zone for zone, part in self.parts.items() if part.host in heated_parts})
 
     def _filled(self, line: str) -> str:
         return _FIGURE.sub(lambda found: self.plan.figures[FigureKey(found.group(1))].text(), line)

@@ -36,27 +36,27 @@ def in_order(operations: list[Operation]) -> list[Operation]:
     JobError : what is asked to come before itself, by keys.
     """
     before = _before(operations)
-    places = {one.key: (one.stage, place) for place, one in enumerate(operations)}
+    places = {operation.key: (operation.stage, place) for place, operation in enumerate(operations)}
     by_key = {operation.key: operation for operation in operations}
-    waits = {key: len(held) for key, held in before.items()}
+    waits = {key: len(needed) for key, needed in before.items()}
     follows: dict[str, list[str]] = {key: [] for key in before}
     for key, held in before.items():
         for earlier in held:
             follows[earlier].append(key)
     ready = [(places[key], key) for key, count in waits.items() if count == 0]
     heapq.heapify(ready)
-    found = []
+    ordered = []
     while ready:
         _, key = heapq.heappop(ready)
-        found.append(by_key[key])
+        ordered.append(by_key[key])
         for later in follows[key]:
             waits[later] -= 1
             if waits[later] == 0:
                 heapq.heappush(ready, (places[later], later))
-    if len(found) < len(operations):
+    if len(ordered) < len(operations):
         stuck = ", ".join(sorted(key for key, count in waits.items() if count > 0))
         raise JobError([Problem("route", f"each of these is to come before another of them: {stuck}", "an order")])
-    return found
+    return ordered
 
 
 def _before(operations: list[Operation]) -> dict[str, set[str]]:
@@ -68,10 +68,10 @@ def _before(operations: list[Operation]) -> dict[str, set[str]]:
         if operation.kind.temper == HEAT:
             torches.add(operation.key)
     known = {key: operation.key for operation in operations for key in (operation.key, *operation.stands_for)}
-    found = {operation.key: {known[key] for key in operation.after if key in known} for operation in operations}
+    needs_by_key = {operation.key: {known[key] for key in operation.after if key in known} for operation in operations}
     for first, then in UNIVERSAL:
         for key in by_kind.get(then, ()):
-            found[key] |= by_kind.get(first, set())
+            needs_by_key[key] |= by_kind.get(first, set())
     for key in by_kind.get("seat-stone", ()):
-        found[key] |= torches
-    return found
+        needs_by_key[key] |= torches
+    return needs_by_key

@@ -86,11 +86,11 @@ _FROM_TABLE = "From the table, until what was made is measured."
 
 
 def _dust(lost: Mapping[str, float], piece: Piece) -> dict[str, float]:
-    found: dict[str, float] = {}
+    dust_g: dict[str, float] = {}
     for name, volume in lost.items():
         metal = piece.parts[name].metal
-        found[metal.key] = found.get(metal.key, 0.0) + volume * metal.density_g_cm3 / 1000
-    return found
+        dust_g[metal.key] = dust_g.get(metal.key, 0.0) + volume * metal.density_g_cm3 / 1000
+    return dust_g
 
 
 def route_of(plan: Plan) -> Route:
@@ -104,8 +104,8 @@ def route_of(plan: Plan) -> Route:
     asked = plan.job.route or RouteJob()
     methods, wrong = known_methods(ordered, asked.methods or {})
     operations, astray = moved(replaced(readied(ordered), methods), asked)
-    found = run(operations, Piece(offers.parts, {}, offers.stones))
-    return replace(found, refused=refused, astray=(*wrong, *astray))
+    route_run = run(operations, Piece(offers.parts, {}, offers.stones))
+    return replace(route_run, refused=refused, astray=(*wrong, *astray))
 
 
 def readied(operations: list[Operation]) -> list[Operation]:
@@ -118,13 +118,13 @@ def readied(operations: list[Operation]) -> list[Operation]:
                 ready[group] = max(
                     ready.get(group, joint_states.OPEN), operation.joint_after, key=joint_states.STATES.index
                 )
-    found = []
+    readied_operations = []
     for operation in operations:
-        held = operation.joints if operation.joint_after == joint_states.HELD else operation.closes
-        waits = [ready.get(group, joint_states.OPEN) for group in held]
+        joints_held = operation.joints if operation.joint_after == joint_states.HELD else operation.closes
+        waits = [ready.get(group, joint_states.OPEN) for group in joints_held]
         least = max(waits, key=joint_states.STATES.index, default=joint_states.OPEN)
-        found.append(operation if least == joint_states.OPEN else replace(operation, joint_before=least))
-    return found
+        readied_operations.append(operation if least == joint_states.OPEN else replace(operation, joint_before=least))
+    return readied_operations
 
 
 _PREPARES = (joint_states.MARKED, joint_states.CUT, joint_states.FITS)
@@ -132,17 +132,20 @@ _PREPARES = (joint_states.MARKED, joint_states.CUT, joint_states.FITS)
 
 def _as_soldered(operations: list[Operation], wanted: tuple[str, ...]) -> tuple[list[Operation], tuple[str, ...]]:
     """Operations in order, joints as somebody wants them soldered where that can be worked; and what cannot."""
-    found, held, refused = in_order(operations), operations, []
+    ordered, operations_left, refused = in_order(operations), operations, []
     place = {key_of(group): number for number, group in enumerate(wanted)}
     heats = [operation for operation in operations if any(key_of(group) in place for group in operation.closes)]
     heats.sort(key=lambda one: min(place.get(key_of(group), len(place)) for group in one.closes))
     for first, then in pairwise(heats):
-        tried = [replace(one, after=(*one.after, first.key)) if one.key == then.key else one for one in held]
+        tried = [
+            replace(operation, after=(*operation.after, first.key)) if operation.key == then.key else operation
+            for operation in operations_left
+        ]
         try:
-            found, held = in_order(tried), tried
+            ordered, operations_left = in_order(tried), tried
         except JobError:
             refused.append(f"{name_of(first.closes[0])} before {name_of(then.closes[0])}")
-    return found, tuple(refused)
+    return ordered, tuple(refused)
 
 
 def moved(operations: list[Operation], asked: RouteJob) -> tuple[list[Operation], tuple[Problem, ...]]:
@@ -187,14 +190,14 @@ def _moved(
     pairs: list[tuple[str, str]],
     without: list[str],
 ) -> list[Operation]:
-    found = list(operations)
+    reordered = list(operations)
     for kind, part, earlier in added:
-        place = first_of(number for number, held in enumerate(found) if held.key == earlier)
+        place = first_of(number for number, operation in enumerate(reordered) if operation.key == earlier)
         operation = Operation(REGISTER[kind], f"{kind}-{part}-added", (part,), f"{REGISTER[kind].label}: {part}.")
-        found.insert(place + 1, replace(operation, stage=found[place].stage))
+        reordered.insert(place + 1, replace(operation, stage=reordered[place].stage))
     for key, earlier in pairs:
-        one = first_of(held for held in found if held.key == key)
-        found.remove(one)
-        place = next((number for number, held in enumerate(found) if held.key == earlier), len(found))
-        found.insert(place + 1, one)
-    return [one for one in found if one.key not in without]
+        moved_operation = first_of(operation for operation in reordered if operation.key == key)
+        reordered.remove(moved_operation)
+        place = next((number for number, operation in enumerate(reordered) if operation.key == earlier), len(reordered))
+        reordered.insert(place + 1, moved_operation)
+    return [operation for operation in reordered if operation.key not in without]

@@ -68,7 +68,11 @@ def _corner_order(plan: Plan) -> str:
         zip(plan.shape.places, numbers(plan.shape.places), strict=True), key=lambda one: one[1]
     ):
         corners.setdefault((place.x_mm > 0, place.y_mm > 0), []).append(called)
-    order = [corner for one in list(corners)[:2] for corner in (one, (not one[0], not one[1]))]
+    order = [
+        corner
+        for corner_pair in list(corners)[:2]
+        for corner in (corner_pair, (not corner_pair[0], not corner_pair[1]))
+    ]
     return ", then ".join(" and ".join(str(called) for called in corners[corner]) for corner in order)
 
 

@@ -104,8 +104,10 @@ def _way(
 
 def route_of_way(heavy: Plan, job: Job, rules: HouseRules) -> Route:
     """The route of a repair, with the volumes of the head as it was planned; of another head its own."""
-    made = planned(job, rules, samples=0)
-    return route_of(structs.replace(made, volumes=heavy.volumes) if job.head == heavy.job.head else weighed(made))
+    plan_made = planned(job, rules, samples=0)
+    return route_of(
+        structs.replace(plan_made, volumes=heavy.volumes) if job.head == heavy.job.head else weighed(plan_made)
+    )
 
 
 def repaired(
@@ -153,32 +155,36 @@ def repair_told(plan: Plan) -> RepairTold | None:
     if repair is None or not plan.job.way or not plan.shape.places:
         return None
     at = numbers(plan.shape.places)
-    held = {number: repair.claws.get(str(number), (SOUND,)) for number in at}
+    findings_by_claw = {number: repair.claws.get(str(number), (SOUND,)) for number in at}
     width = claw_width_mm(plan)
-    found = tuple(decides(held[number], width, plan.rules) for number in at)
-    judged = judge_head(plan, found, plan.rules)
+    decisions = tuple(decides(findings_by_claw[number], width, plan.rules) for number in at)
+    judged = judge_head(plan, decisions, plan.rules)
     claws = [
-        ClawTold(number, place, held[number], verdict.work)
+        ClawTold(number, place, findings_by_claw[number], verdict.work)
         for place, (number, verdict) in enumerate(zip(at, judged.claws, strict=True))
     ]
-    told = (
+    text = (
         f"Repair: {LABELS[plan.job.way]}. {VERDICTS[judged.verdict].capitalize()}: {judged.reason}. Cause: "
         f"{CAUSES[judged.cause]}."
     )
     left = [claw for claw in claws if _RANK[claw.work] > _REACHES.get(plan.job.way, _RANK[NEW_CLAW])]
     if left:
-        told += " Not answered by this way: " + ", ".join(f"claw {one.number} ({WORK[one.work]})" for one in left) + "."
-    return RepairTold(told, tuple(sorted(claws, key=lambda claw: claw.number)))
+        text += (
+            " Not answered by this way: "
+            + ", ".join(f"claw {decision.number} ({WORK[decision.work]})" for decision in left)
+            + "."
+        )
+    return RepairTold(text, tuple(sorted(claws, key=lambda claw: claw.number)))
 
 
 def repair_lines(plan: Plan) -> tuple[str, ...]:
     """A repair in words: the way out, the verdict and its cause, then what was found claw by claw; () where it is
     none."""
-    told = repair_told(plan)
-    if told is None:
+    repair_note = repair_told(plan)
+    if repair_note is None:
         return ()
-    return told.verdict, *(
+    return repair_note.verdict, *(
         f"Claw {claw.number}: {', '.join(FINDINGS[finding] for finding in claw.findings)} – {WORK[claw.work]}."
-        for claw in told.claws
+        for claw in repair_note.claws
         if claw.work != LEAVE
     )

@@ -180,6 +180,6 @@ def _drawn_out(value: Number, first: Number, second: Number) -> Number:
     if not isinstance(bend, np.ndarray):
         led = float(value - went**2 / bend) if abs(bend) > _STRAIGHT else float(second)
         return led if abs(led - float(second)) <= abs(float(went)) else second
-    told = np.abs(bend) > _STRAIGHT
-    drawn = value - went**2 / np.where(told, bend, 1.0)
-    return np.where(told & (np.abs(drawn - second) <= np.abs(went)), drawn, second)
+    stretches = np.abs(bend) > _STRAIGHT
+    drawn = value - went**2 / np.where(stretches, bend, 1.0)
+    return np.where(stretches & (np.abs(drawn - second) <= np.abs(went)), drawn, second)

@@ -124,11 +124,11 @@ def stretched(band: Band, old_diameter_mm: float) -> Band:
         back_thickness_mm=None if band.back_thickness_mm is None else band.back_thickness_mm * gives,
         between=tuple(
             replace(
-                one,
-                width_mm=None if one.width_mm is None else one.width_mm * gives,
-                thickness_mm=None if one.thickness_mm is None else one.thickness_mm * gives,
+                section,
+                width_mm=None if section.width_mm is None else section.width_mm * gives,
+                thickness_mm=None if section.thickness_mm is None else section.thickness_mm * gives,
             )
-            for one in band.between
+            for section in band.between
         ),
     )
 

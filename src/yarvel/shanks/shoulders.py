@@ -232,10 +232,10 @@ def seams(asked: Shoulders, alloy: Alloy, figures: Mapping[FigureKey, float]) ->
         return []
     whole = np.pi * (figures[blanks.INSIDE_DIAMETER] + figures[blanks.THICKNESS])
     length = figures.get(blanks.blank_length_mm, float(whole))
-    found = []
+    seams_found = []
     for number in range(asked.count):
         way = figures[first_mm] + number * figures[pitch_mm]
-        found += [
+        seams_found += [
             Seam(
                 f"little bezel {number + 1} on the {side}",
                 "hard",
@@ -245,7 +245,7 @@ def seams(asked: Shoulders, alloy: Alloy, figures: Mapping[FigureKey, float]) ->
             )
             for side, spot in (("left", way), ("right", length - way))
         ]
-    return found
+    return seams_found
 
 
 def angles_deg(first_mm: float, pitch_mm: float, count: int, radius_mm: float) -> list[float]:

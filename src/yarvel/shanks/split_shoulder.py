@@ -227,15 +227,15 @@ def joinery(figures: Mapping[FigureKey, float], band: Band, choice: FitChoice, s
 
 def seams(head: Alloy, shank: Alloy, figures: Mapping[FigureKey, float]) -> list[Seam]:
     """Four branches to the bezel, or to the ring."""
-    held = "ring" if ring_gripped_mm in figures else "bezel"
+    gripped = "ring" if ring_gripped_mm in figures else "bezel"
     length = figures[blanks.blank_length_mm]
     return [
         Seam(
-            what=f"{side} {which} branch to the {held}",
+            what=f"{side} {which} branch to the {gripped}",
             grade="medium",
             group="branches-to-bezel",
             metals=(head, shank),
-            shield=f"the thin {held} comes up last",
+            shield=f"the thin {gripped} comes up last",
             ends=((FOOT, 0.0), (blanks.SHANK, way)),
         )
         for side, way in (("left", 0.0), ("right", length))

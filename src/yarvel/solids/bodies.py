@@ -62,8 +62,8 @@ def capped(section: Polygon) -> NDArray[np.int64]:
     x, z = section.T
     turned = np.sum(x * np.roll(z, -1) - np.roll(x, -1) * z) < 0
     loop = np.asarray(section[::-1] if turned else section, dtype=float)
-    found = np.asarray(triangulate([loop]), dtype=np.int64)
-    return (len(section) - 1 - found)[:, ::-1] if turned else found
+    triangles = np.asarray(triangulate([loop]), dtype=np.int64)
+    return (len(section) - 1 - triangles)[:, ::-1] if turned else triangles
 
 
 def _closed(vertices: Points, triangles: NDArray[np.int64]) -> Manifold:

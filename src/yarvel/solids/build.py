@@ -51,8 +51,8 @@ def build(shape: HeadShape, facts: StoneFacts, seating: Seating | None, fine: bo
     walls = tuple(wall(part, shape.outline, fineness, round_stone) for part in shape.walls)
     claws: list[Manifold] = []
     if shape.claws is not None:
-        one = claw(shape.claws, fineness)
-        claws += [placed(one, place) for place in shape.claws.places]
+        claw_body = claw(shape.claws, fineness)
+        claws += [placed(claw_body, place) for place in shape.claws.places]
     if shape.hooks is not None:
         claws = [leg + bar for leg, bar in zip(claws, bars(shape.hooks, fineness), strict=True)]
     if shape.vees is not None:
@@ -76,8 +76,8 @@ def build(shape: HeadShape, facts: StoneFacts, seating: Seating | None, fine: bo
         small = seating.joinery.small
         if small is None:
             return Solids({**parts, SHANK: dusted(raw - over)}, *whole, metal, raw)
-        held = shouldered(raw, over, seating.band, seating.centre, small, fineness)
-        return Solids({**parts, SHANK: held.body}, *whole, metal, raw, shoulders=held)
+        shouldered_band = shouldered(raw, over, seating.band, seating.centre, small, fineness)
+        return Solids({**parts, SHANK: shouldered_band.body}, *whole, metal, raw, shoulders=shouldered_band)
     return Solids(parts, *whole, metal)
 
 
@@ -107,9 +107,11 @@ def _slotted(
     vees = shape.vees
     if vees is None:
         return rings
-    made = [(vee(vees, place, float(facts.stone.girdle_mm), fineness), place) for place in vees.places]
+    vee_bodies = [(vee(vees, place, float(facts.stone.girdle_mm), fineness), place) for place in vees.places]
     sawn = (
-        Manifold.batch_boolean([body, *(vee_slot(one, place, part) for one, place in made)], OpType.Subtract)
+        Manifold.batch_boolean(
+            [body, *(vee_slot(vee_body, place, part) for vee_body, place in vee_bodies)], OpType.Subtract
+        )
         for body, part in zip(rings, shape.rings, strict=True)
     )
     return tuple(_without_crumbs(body) for body in sawn)

@@ -65,14 +65,14 @@ def round_about(seating: Seating, fineness: Fineness) -> Manifold:
     if not band.tapers:
         section = CrossSection([_sections(band, np.zeros(1), band.width_mm)[0]])
         return section.revolve(stations).rotate((90, 0, 0)).translate((0, 0, seating.centre))
-    given = np.array([one.turn_deg for one in band.between])
+    given = np.array([section.turn_deg for section in band.between])
     turns = np.unique(np.concatenate([np.linspace(0, 360, stations, endpoint=False), given, 360 - given]))
     return joined(_rows(seating, turns, band.width_at(np.minimum(turns, 360 - turns))))
 
 
 def _arc(seating: Seating, fineness: Fineness, width_mm: float, to_deg: float) -> Manifold:
     """The band as far as an angle to both sides of the head, with a width of its own; mm."""
-    given = [one.turn_deg for one in seating.band.between if one.turn_deg < to_deg]
+    given = [section.turn_deg for section in seating.band.between if section.turn_deg < to_deg]
     count = int(2 * fineness.run * to_deg / 180) + 3
     turns = np.unique(np.concatenate([np.linspace(-to_deg, to_deg, count), given, np.negative(given)]))
     rows = _rows(seating, turns, width_mm)

@@ -38,7 +38,7 @@ def shouldered(
     the band that holds the small rounds: all round it is the same."""
     places = [_Place(band, centre_mm, angle) for angle in small.angles_deg]
     arc = body.trim_by_plane((0, 0, 1), min(place.lowest_mm for place in places) - small.outer_mm)
-    bores, seats = (_all([one(place, small, fineness) for place in places]) for one in (_hole, _seat))
+    bores, seats = (_all([body_of(place, small, fineness) for place in places]) for body_of in (_hole, _seat))
     off = None if small.carving is None else _carved(band, centre_mm, small, places, fineness)
     worked = [body, over, bores, seats, *(() if off is None else (off,))]
     done = Manifold.batch_boolean(worked, OpType.Subtract)

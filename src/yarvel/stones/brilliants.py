@@ -28,8 +28,8 @@ def mains(outline: Outline, count: int, first_deg: float = 0.0) -> tuple[float, 
     width, length = np.ptp(outline.points, axis=0)
     turn = np.radians(first_deg + np.arange(count) * 360 / count)
     azimuths = np.degrees(np.arctan2(np.sin(turn) / length, np.cos(turn) / width))
-    found: list[float] = np.sort(np.mod(azimuths, 360)).tolist()
-    return tuple(found)
+    azimuths_found: list[float] = np.sort(np.mod(azimuths, 360)).tolist()
+    return tuple(azimuths_found)
 
 
 def brilliant(

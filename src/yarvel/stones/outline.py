@@ -115,8 +115,8 @@ class Outline(Struct, frozen=True, eq=False, dict=True):
         # n·m + r ≤ n·p for every edge: the largest r, and the middle m that allows it
         products = np.einsum("ij,ij->i", self.points, self.normals)
         rows = np.column_stack([self.normals, np.ones(len(products))])
-        found = linprog([0.0, 0.0, -1.0], A_ub=rows, b_ub=products, bounds=[(None, None), (None, None), (0, None)])
-        return float(found.x[2])
+        solution = linprog([0.0, 0.0, -1.0], A_ub=rows, b_ub=products, bounds=[(None, None), (None, None), (0, None)])
+        return float(solution.x[2])
 
     def support(self, azimuths_deg: Points | float) -> Points:
         """Distance in mm from the culet to the tangent line with this outward normal, shape (n,) of the azimuths in
@@ -145,8 +145,8 @@ class Outline(Struct, frozen=True, eq=False, dict=True):
             ray, at = np.nonzero(beside)
             corner = start[at] + np.clip(share[beside], 0.0, 1.0)[:, None] * edge[at]
             along[beside] = np.einsum("ij,ij->i", corner, way[ray])
-        found: Points = np.where(met, along, 0.0).max(axis=1)
-        return found
+        distances: Points = np.where(met, along, 0.0).max(axis=1)
+        return distances
 
     def inset(self, distance_mm: float) -> Points:
         """The outline moved inwards (outwards where negative) by a distance in mm, (m, 2), sharp corners kept sharp.
@@ -164,8 +164,8 @@ class Outline(Struct, frozen=True, eq=False, dict=True):
             kept: Points = moved[(ahead > 0) | (np.roll(ahead, 1) > 0)]
             return kept
         # some were: what is left is the intersection of the moved half-planes, corners found by their dual
-        held = np.einsum("ij,ij->i", self.points, self.normals) - distance_mm
-        return _polar(self.normals, held)
+        distances = np.einsum("ij,ij->i", self.points, self.normals) - distance_mm
+        return _polar(self.normals, distances)
 
     def loss(self, azimuth_deg: float) -> float:
         """How much reach in this direction is lost per mm of inset: 1 on a curve or side, more at a sharp corner."""
@@ -211,8 +211,8 @@ def _polar(normals: Points, distances: Points) -> Points:
     dual = hull(normals / distances[:, None])
     after = np.roll(dual, -1, axis=0)
     area = dual[:, 0] * after[:, 1] - dual[:, 1] * after[:, 0]
-    found: Points = np.column_stack([after[:, 1] - dual[:, 1], dual[:, 0] - after[:, 0]]) / area[:, None]
-    return found
+    vertices: Points = np.column_stack([after[:, 1] - dual[:, 1], dual[:, 0] - after[:, 0]]) / area[:, None]
+    return vertices
 
 
 def curve(points: list[tuple[float, float]] | Points) -> Points:

@@ -235,22 +235,22 @@ def _edges() -> NDArray[np.intp]:
 def _facets() -> tuple[tuple[str, tuple[int, ...]], ...]:
     per, count = ARC_PARTS, _SECTORS * ARC_PARTS
     table, star, top, bottom, low, culet = 0, 8, 16, 16 + count, 16 + 2 * count, 24 + 2 * count
-    found: list[tuple[str, tuple[int, ...]]] = [("table", tuple(range(8)))]
+    facets_made: list[tuple[str, tuple[int, ...]]] = [("table", tuple(range(8)))]
     for k in range(8):
         after, start = (k + 1) % 8, 2 * per * k
         before = (k - 1) % 8
         arc = [(start + i) % count for i in range(2 * per + 1)]
         first, second = arc[: per + 1], arc[per:]
-        found.append(("star", (table + k, star + k, table + after)))
-        found.append(("crown main", (table + k, star + before, top + start, star + k)))
-        found.append(("pavilion main", (culet, low + k, bottom + start, low + before)))
+        facets_made.append(("star", (table + k, star + k, table + after)))
+        facets_made.append(("crown main", (table + k, star + before, top + start, star + k)))
+        facets_made.append(("pavilion main", (culet, low + k, bottom + start, low + before)))
         for part in (first, second):
-            found.append(("upper half", (star + k, *(top + i for i in part))))
-            found.append(("lower half", (low + k, *(bottom + i for i in reversed(part)))))
+            facets_made.append(("upper half", (star + k, *(top + i for i in part))))
+            facets_made.append(("lower half", (low + k, *(bottom + i for i in reversed(part)))))
     for i in range(count):
         j = (i + 1) % count
-        found.append(("girdle", (top + i, bottom + i, bottom + j, top + j)))
-    return tuple(found)
+        facets_made.append(("girdle", (top + i, bottom + i, bottom + j, top + j)))
+    return tuple(facets_made)
 
 
 CUT = Cut(

@@ -143,4 +143,4 @@ def species_named(name: str, rules: HouseRules) -> Species:
 
 @lru_cache(maxsize=64)
 def _known(own: tuple[OwnSpecies, ...]) -> Mapping[str, Species]:
-    return MappingProxyType({**SPECIES, **{one.key: Species(**asdict(one)) for one in own}})
+    return MappingProxyType({**SPECIES, **{own_species.key: Species(**asdict(own_species)) for own_species in own}})

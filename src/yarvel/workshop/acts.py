@@ -225,7 +225,7 @@ class PutCustomers(Struct, frozen=True):
 
     def do(self, store: Store, at: datetime) -> object:
         """Do it (StoreError where it cannot be)."""
-        before = [None if one is None else customer_from(one) for one in self.seen]
+        before = [None if record is None else customer_from(record) for record in self.seen]
         store.customers.put([customer_from(record) for record in self.records], before, at)
         return None
 
@@ -233,7 +233,8 @@ class PutCustomers(Struct, frozen=True):
     def back(self) -> PutCustomers:
         """What takes it back: each as it was; what was new is gone again."""
         was = tuple(
-            {**made, "gone": True} if one is None else one for made, one in zip(self.records, self.seen, strict=True)
+            {**record, "gone": True} if record_seen is None else record_seen
+            for record, record_seen in zip(self.records, self.seen, strict=True)
         )
         return PutCustomers(was, self.records)
 
@@ -249,7 +250,7 @@ class PutTasks(Struct, frozen=True):
 
     def do(self, store: Store, at: datetime) -> object:
         """Do it (StoreError where it cannot be)."""
-        to, seen = (tuple(standing_from(one) for one in side) for side in (self.to, self.seen))
+        to, seen = (tuple(standing_from(standing) for standing in side) for side in (self.to, self.seen))
         store.tasks.put_back(to, seen, self.why, at)
         return None
 
@@ -395,16 +396,18 @@ def do(store: Store, act: Act) -> Reversal | None:
     before = mine.tasks.standings(touched)
     deed.do(mine, act.at)
     if isinstance(deed, PlanTasks | SendOut):
-        made = set(mine.tasks.of_docket(deed.docket_id)) - set(touched)
-        after = mine.tasks.standings([*touched, *made])
-        before += [replace(one, dropped_at=act.at.isoformat()) for one in after if one.task_id in made]
+        new_tasks = set(mine.tasks.of_docket(deed.docket_id)) - set(touched)
+        after = mine.tasks.standings([*touched, *new_tasks])
+        before += [
+            replace(standing, dropped_at=act.at.isoformat()) for standing in after if standing.task_id in new_tasks
+        ]
     else:
         after = mine.tasks.standings(touched)
-    held = {one.task_id: one for one in after}
-    changed = [one for one in before if held.get(one.task_id) != one]
+    standing_now = {standing.task_id: standing for standing in after}
+    changed = [standing for standing in before if standing_now.get(standing.task_id) != standing]
     if not changed:
         return None
-    left = tuple(held[one.task_id] for one in changed)
+    left = tuple(standing_now[standing.task_id] for standing in changed)
     was = tuple(changed)
     return Reversal(PutTasks(was, left, f"undone: {deed.NAME}"), PutTasks(left, was, f"again: {deed.NAME}"))
 

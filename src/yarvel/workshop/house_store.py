@@ -51,8 +51,8 @@ class HouseStore:
         """The workshop's house rules."""
         with self._store.transaction() as session:
             row = session.get(SettingRow, "house_rules")
-            held = dict(row.value) if row is not None and isinstance(row.value, dict) else {}
-        return rules_from(held)
+            stored = dict(row.value) if row is not None and isinstance(row.value, dict) else {}
+        return rules_from(stored)
 
     def keep(self, rules: HouseRules, seen: HouseRules | None = None) -> HouseRules:
         """Keep what is changed in the house rules since they were ``seen`` (the stored ones where that is not said);
@@ -66,19 +66,21 @@ class HouseStore:
         with self._store.transaction() as session:
             self._store.guard(session, CHANGE_RULES)
             row = session.get(SettingRow, "house_rules", with_for_update=True)
-            held = dict(row.value) if row is not None and isinstance(row.value, dict) else {}
-            made, clashes = merge_object(
-                held, held if seen is None else changed_rules(seen), changed_rules(rules), "rules"
+            stored = dict(row.value) if row is not None and isinstance(row.value, dict) else {}
+            merged_rules, clashes = merge_object(
+                stored, stored if seen is None else changed_rules(seen), changed_rules(rules), "rules"
             )
             if clashes:
-                told = "; ".join(f"{clash.path.removeprefix('rules.')} is {clash.theirs} by now" for clash in clashes)
-                raise StoreError(
-                    f"house rules: changed meanwhile by somebody else ({told}): look again, then change what should be "
-                    "otherwise"
+                clashing = "; ".join(
+                    f"{clash.path.removeprefix('rules.')} is {clash.theirs} by now" for clash in clashes
                 )
-            kept = rules_from(made)
-            _check_unused(session, own_keys(rules_from(held)) - own_keys(kept))
-            session.merge(SettingRow(name="house_rules", value=made))
+                raise StoreError(
+                    f"house rules: changed meanwhile by somebody else ({clashing}): look again, then change what "
+                    "should be otherwise"
+                )
+            kept = rules_from(merged_rules)
+            _check_unused(session, own_keys(rules_from(stored)) - own_keys(kept))
+            session.merge(SettingRow(name="house_rules", value=merged_rules))
             return kept
 
 
@@ -94,7 +96,15 @@ def _check_unused(session: Session, keys: set[str]) -> None:
         named = cast(DocketRow.job_document, Text).like(f'%"{key}"%')
         number = session.scalars(select(DocketRow.number).where(named).limit(1)).first()
         booked = session.scalars(select(FineRow.id).where(FineRow.alloy == key).limit(1)).first()
-        held = session.scalars(select(StockRow.code).where(StockRow.metal == key).limit(1)).first()
-        where = f"docket {number}" if number else "the fine book" if booked else f"the drawer ({held})" if held else ""
+        code_using = session.scalars(select(StockRow.code).where(StockRow.metal == key).limit(1)).first()
+        where = (
+            f"docket {number}"
+            if number
+            else "the fine book"
+            if booked
+            else f"the drawer ({code_using})"
+            if code_using
+            else ""
+        )
         if where:
             raise StoreError(f"house rules: {key} is named by {where}: one that nothing names can be left out")

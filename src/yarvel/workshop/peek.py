@@ -65,13 +65,13 @@ def last_moment(path: Path) -> datetime | None:
         return None
     try:
         with closing(sqlite3.connect(path, timeout=1)) as connection:
-            found = connection.execute("SELECT max(updated_at) FROM dockets").fetchall()
-            found += connection.execute("SELECT max(at) FROM changes").fetchall()
-            found += connection.execute("SELECT max(at) FROM fine_entries").fetchall()
-            found += connection.execute("SELECT max(coalesce(stopped_at, started_at)) FROM task_times").fetchall()
+            rows = connection.execute("SELECT max(updated_at) FROM dockets").fetchall()
+            rows += connection.execute("SELECT max(at) FROM changes").fetchall()
+            rows += connection.execute("SELECT max(at) FROM fine_entries").fetchall()
+            rows += connection.execute("SELECT max(coalesce(stopped_at, started_at)) FROM task_times").fetchall()
     except sqlite3.Error:
         return None
-    moments = [datetime.fromisoformat(at) for (at,) in found if at]
+    moments = [datetime.fromisoformat(at) for (at,) in rows if at]
     return max(moments, default=None)
 
 

@@ -134,7 +134,7 @@ class Store(Connected):
         with self.transaction() as session:
             self.guard(session, TAKE_IN)
             main = docket_row(session, docket_id)
-            copied = {name: getattr(main, name) for name, one in FIELDS.items() if one.copied}
+            copied = {name: getattr(main, name) for name, docket_field in FIELDS.items() if docket_field.copied}
             row = new_row(
                 now, number=next_stone(session, main.number), state=TAKEN_IN, job_document={"format": FORMAT}, **copied
             )
@@ -189,19 +189,19 @@ class Store(Connected):
                     select(ChangeRow.by).where(ChangeRow.docket_id == docket_id).order_by(ChangeRow.id.desc()).limit(1)
                 ).first()
                 raise EditClashError(docket, merged.clashes, last or "")
-            told: dict[str, tuple[Any, Any]] = {}
+            changes: dict[str, tuple[Any, Any]] = {}
             values: dict[str, Any] = {}
             if merged.job_document != row.job_document:
                 check_job(row.number, merged.job_document)
                 values["job_document"] = merged.job_document
-                told["job"] = both_ways(row.job_document, merged.job_document)
+                changes["job"] = both_ways(row.job_document, merged.job_document)
             check_release(row.state, row.released_by, row.release_reason, edit, self.author)
             for name, value in merged.fields.items():
                 before = getattr(row, name)
                 if value != before:
                     values[name] = value
                     if name not in SILENT:
-                        told[name] = both_ways(before, value) if name in PATCHED else (plain(before), plain(value))
+                        changes[name] = both_ways(before, value) if name in PATCHED else (plain(before), plain(value))
             if values:
                 values["words"] = words_of({**findable(row), **values})
                 session.execute(
@@ -209,8 +209,8 @@ class Store(Connected):
                     .where(DocketRow.id == docket_id)
                     .values(**values, version=DocketRow.version + 1, updated_at=now)
                 )
-                if told:
-                    session.add(self.change(row, now, *as_one_line(told)))
+                if changes:
+                    session.add(self.change(row, now, *as_one_line(changes)))
                 if "withdrawn" in values:
                     leave_or_return(session, docket_id, now, bool(values["withdrawn"]))
                 session.expire(row)

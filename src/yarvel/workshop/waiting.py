@@ -68,7 +68,7 @@ class WaitingEdits:
 
     def taken_over(self) -> dict[int, tuple[DocketEdit, ...]]:
         """What windows that are gone have left, by docket; their files go away with ``forget``."""
-        found: dict[int, tuple[DocketEdit, ...]] = {}
+        edits_by_docket: dict[int, tuple[DocketEdit, ...]] = {}
         for journal in self._journals():
             for line in journal.left():
                 read = _read(line)
@@ -81,8 +81,8 @@ class WaitingEdits:
                         f"An edit that waited here is of another store; it is kept in {self.folder / _OF_OTHERS}."
                     )
                 else:
-                    found[docket_id] = gathered(found.get(docket_id, ()), edit)
-        return found
+                    edits_by_docket[docket_id] = gathered(edits_by_docket.get(docket_id, ()), edit)
+        return edits_by_docket
 
     @property
     def spoiled(self) -> list[str]:
@@ -111,7 +111,7 @@ class WaitingEdits:
         self._journal.close()
 
     def _line(self, docket_id: int, edit: DocketEdit) -> str:
-        held = {
+        document = {
             "docket": docket_id,
             "store": self.store_id,
             "author": edit.author.document(),
@@ -121,7 +121,7 @@ class WaitingEdits:
             "fields_seen": edit.fields_seen,
             "act": edit.act,
         }
-        return json.dumps(held, default=_dated)
+        return json.dumps(document, default=_dated)
 
 
 class WaitingActs:
@@ -182,8 +182,8 @@ class Refusals:
         """What windows that are gone have not told yet."""
         for line in self._journal.left():
             try:
-                held = json.loads(line)
-                self._held.append(Refusal(str(held["text"]), author_from(held["author"])))
+                document = json.loads(line)
+                self._held.append(Refusal(str(document["text"]), author_from(document["author"])))
             except (ValueError, KeyError, TypeError):
                 continue
         self._write_down()
@@ -231,16 +231,16 @@ def _dated(value: Any) -> Any:
 def _read(line: str) -> tuple[int, DocketEdit, str] | None:
     """The docket, edit and store of a whole line; None for one that was cut off at the end: it was never finished."""
     try:
-        held = json.loads(line)
+        document = json.loads(line)
         edit = DocketEdit(
-            job_patches=tuple(held["job_patches"]),
-            fields=_undated(held["fields"]),
-            job_seen=tuple(held["job_seen"]),
-            fields_seen=_undated(held["fields_seen"]),
-            author=author_from(held.get("author")),
-            act=str(held.get("act", "")),
+            job_patches=tuple(document["job_patches"]),
+            fields=_undated(document["fields"]),
+            job_seen=tuple(document["job_seen"]),
+            fields_seen=_undated(document["fields_seen"]),
+            author=author_from(document.get("author")),
+            act=str(document.get("act", "")),
         )
-        return int(held["docket"]), edit, str(held.get("store", ""))
+        return int(document["docket"]), edit, str(document.get("store", ""))
     except (ValueError, KeyError, TypeError, AttributeError):
         return None
 

@@ -21,11 +21,11 @@ def whereabouts(store: Store, docket: Docket) -> str:
     left = [task for task in tasks if task.state != DONE]
     out = store.day.errands.out_of(docket.id)
     if out is not None:
-        told = [f"Out of the house: {out.where}, back {out.back:%a %-d %b}."]
+        lines = [f"Out of the house: {out.where}, back {out.back:%a %-d %b}."]
     elif any(task.state == STARTED for task in left):
-        told = [_in_hand(task) for task in left if task.state == STARTED]
+        lines = [_in_hand(task) for task in left if task.state == STARTED]
     elif left:
-        told = []
+        lines = []
     else:
         return "Nobody has been given its work yet." if not tasks else "All its work is done."
     waiting = next((task for task in left if task.state != STARTED), None)
@@ -33,11 +33,11 @@ def whereabouts(store: Store, docket: Docket) -> str:
         who = f", {waiting.person}" if waiting.person else ""
         begins = store.day.begins(waiting.id)
         when = "" if begins is None else f", by the plan {begins:%a %-d %b %-H:%M}"
-        told.append(f"Next: {waiting.label}{who}{when}.")
+        lines.append(f"Next: {waiting.label}{who}{when}.")
     ready = store.day.ready().get(docket.id)
     if ready is not None:
-        told.append(f"Ready by the plan {ready:%a %-d %b}.")
-    return "\n".join(told)
+        lines.append(f"Ready by the plan {ready:%a %-d %b}.")
+    return "\n".join(lines)
 
 
 def _in_hand(task: Task) -> str:

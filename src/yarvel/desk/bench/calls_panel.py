@@ -251,23 +251,23 @@ class CallsPanel(QScrollArea):
 
     def _on_taken(self, call: Call) -> None:
         """Ask who takes it as it is, and why; or open it again."""
-        held = self.session.document.get("accepted") or []
-        others = [one for one in held if (one["code"], one.get("place", "")) != (call.code, call.place)]
+        accepted = self.session.document.get("accepted") or []
+        others = [entry for entry in accepted if (entry["code"], entry.get("place", "")) != (call.code, call.place)]
         if call.accepted_by:
             self.session.patch({"accepted": others or None}, f"Open again: {call.title}")
             return
         dialog = AcceptDialog(call, self.session.signed_name, self.window())
         if dialog.exec() != AcceptDialog.DialogCode.Accepted:
             return
-        one: dict[str, object] = {
+        acceptance: dict[str, object] = {
             "code": call.code,
             "by": dialog.by.text().strip(),
             "why": dialog.why.text().strip(),
             "place": call.place,
         }
         if call.figure is not None:
-            one["figure"] = call.figure
-        self.session.patch({"accepted": [*others, one]}, f"Take as it is: {call.title}")
+            acceptance["figure"] = call.figure
+        self.session.patch({"accepted": [*others, acceptance]}, f"Take as it is: {call.title}")
 
     def _on_holding(self) -> None:
         self._show_holding = not self._show_holding

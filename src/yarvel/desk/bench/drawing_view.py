@@ -73,9 +73,9 @@ class DrawingView(QWidget):
 
                 self.drawing = ring_sheet(plan, width, height)
             else:
-                told, seen = self._at_operation(plan)
+                label, seen = self._at_operation(plan)
                 self._staged = seen is not None
-                self.drawing = sheet(told, width, height, self._call, keep_scale=keep, seen=seen)
+                self.drawing = sheet(label, width, height, self._call, keep_scale=keep, seen=seen)
             self._scale = self.drawing.scale
         self.update()
 
@@ -147,14 +147,14 @@ class DrawingView(QWidget):
         drawing = self.drawing
         for grip in drawing.grips if drawing is not None else []:
             centre = self._grip_point(grip)
-            held = grip.name == self.chosen_grip or (self._held is not None and self._held.name == grip.name)
+            is_held = grip.name == self.chosen_grip or (self._held is not None and self._held.name == grip.name)
             if grip.axis == "turn":
                 painter.setPen(QPen(QColor(self._colours["seat-line"]), 1.5))
-                painter.setBrush(QColor(self._colours["seat-line" if held else "accent-soft"]))
+                painter.setBrush(QColor(self._colours["seat-line" if is_held else "accent-soft"]))
                 painter.drawEllipse(centre, 4.0, 4.0)
                 continue
             painter.setPen(QPen(QColor(self._colours["seat-line"]), 2))
-            painter.setBrush(QColor(self._colours["accent-soft" if not held else "seat-line"]))
+            painter.setBrush(QColor(self._colours["accent-soft" if not is_held else "seat-line"]))
             painter.drawRoundedRect(QRectF(centre.x() - 8, centre.y() - 8, 16, 16), 4, 4)
             along = QPointF(0, 4) if grip.axis == "y" else QPointF(4, 0)
             painter.drawLine(centre - along, centre + along)

@@ -26,8 +26,8 @@ class RepairNotice(Words):
     def refresh(self) -> None:
         """Anew for the docket and plan in hand."""
         plan, docket = self._session.plan, self._session.docket
-        told: tuple[str, ...] = ()
+        lines: tuple[str, ...] = ()
         if plan is not None and docket is not None and way_of(docket):
-            told = repair_lines(work_of(plan, docket, self._session.rules).plan)
-        self.setText(" ".join(told))
-        self.setVisible(bool(told))
+            lines = repair_lines(work_of(plan, docket, self._session.rules).plan)
+        self.setText(" ".join(lines))
+        self.setVisible(bool(lines))

@@ -215,13 +215,13 @@ class BenchWindow(QMainWindow):
 
     def _restore(self) -> None:
         for name, target in (("panes", self._panes), ("judging", self._judging)):
-            held = self._settings.value(name)
-            if held:
-                target.restoreState(held)
+            saved = self._settings.value(name)
+            if saved:
+                target.restoreState(saved)
         if str(self._settings.value("turning", "false")) == "true":
             self.turning.toggle()
-        if held := self._settings.value("geometry"):
-            self.restoreGeometry(held)
+        if saved := self._settings.value("geometry"):
+            self.restoreGeometry(saved)
         self.run.open_station(int(str(self._settings.value("station", STONE_STATION))))
 
     def _on_docket(self) -> None:

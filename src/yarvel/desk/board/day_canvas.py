@@ -47,8 +47,8 @@ class DayCanvas(QAbstractScrollArea):
         """Show another plan; what is chosen stays chosen where it is still there."""
         first = self._plan is None
         self._plan = plan
-        held = set() if plan is None else set(plan.reading.jobs)
-        self._keys = [key for key in self._keys if key in held]
+        held_keys = set() if plan is None else set(plan.reading.jobs)
+        self._keys = [key for key in self._keys if key in held_keys]
         self._drag = None
         self._set_bars()
         if first and plan is not None:
@@ -78,7 +78,9 @@ class DayCanvas(QAbstractScrollArea):
     def choose(self, keys: Collection[int]) -> None:
         """Choose tasks by their keys, with those that are done together with them, and see that the last is on the
         screen."""
-        self._keys = list(dict.fromkeys(one for key in reversed(list(keys)) for one in self._heat(key)))[::-1]
+        self._keys = list(dict.fromkeys(beside_key for key in reversed(list(keys)) for beside_key in self._heat(key)))[
+            ::-1
+        ]
         for bar in self.bars()[-1:]:
             self._show_bar(bar)
         self.viewport().update()
@@ -86,8 +88,8 @@ class DayCanvas(QAbstractScrollArea):
 
     def _heat(self, key: int) -> tuple[int, ...]:
         """A task, and whatever is done together with it."""
-        held = None if self._plan is None else self._plan.reading.beside.get(key)
-        return (key,) if held is None else (key, *(task for task in held.tasks if task != key))
+        heat = None if self._plan is None else self._plan.reading.beside.get(key)
+        return (key,) if heat is None else (key, *(task for task in heat.tasks if task != key))
 
     def box(self, bar: Bar) -> QRectF:
         """Where a bar is, in the viewport's pixels."""

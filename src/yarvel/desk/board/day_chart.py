@@ -54,7 +54,7 @@ class DayChart(DayCanvas):
             return
         key = bar.job.key
         if more:
-            left = [one for one in self._keys if one not in self._heat(key)]
+            left = [kept_key for kept_key in self._keys if kept_key not in self._heat(key)]
             self.choose(left if key in self._keys else [*self._keys, key])
         elif key not in self._keys:
             self.choose((key,))
@@ -123,19 +123,19 @@ class DayChart(DayCanvas):
         bar = bars[-1]
         if across:
             row = self._plan.bars_of(bar.hands)
-            order = list(dict.fromkeys(one.job.key for one in row))
+            order = list(dict.fromkeys(bar.job.key for bar in row))
             place = order.index(bar.job.key) + across
-            found = order[place] if 0 <= place < len(order) else None
+            neighbour = order[place] if 0 <= place < len(order) else None
         else:
-            found = None
+            neighbour = None
             row_number = bar.hands + down
-            while found is None and 0 <= row_number < len(self._plan.reading.people):
+            while neighbour is None and 0 <= row_number < len(self._plan.reading.people):
                 others = self._plan.bars_of(row_number)
                 if others:
-                    found = min(others, key=lambda one: abs((one.begins - bar.begins).total_seconds())).job.key
+                    neighbour = min(others, key=lambda one: abs((one.begins - bar.begins).total_seconds())).job.key
                 row_number += down
-        if found is not None:
-            self.choose([*[key for key in self._keys if key != found], found] if more else (found,))
+        if neighbour is not None:
+            self.choose([*[key for key in self._keys if key != neighbour], neighbour] if more else (neighbour,))
 
     def _nudge(self, across: int, down: int) -> None:
         """What is chosen a quarter of an hour earlier or later, or to the next pair of hands that way."""
@@ -161,7 +161,7 @@ class DayChart(DayCanvas):
 def _tip(plan: DayPlan, bar: Bar) -> str:
     """A bar in words."""
     docket = bar.job.docket
-    outcome = first_of(one for one in plan.outcomes if one.docket.id == docket.id)
+    outcome = first_of(outcome_row for outcome_row in plan.outcomes if outcome_row.docket.id == docket.id)
     lines = [
         f"{docket.title}",
         f"{label_of(bar.job.operation)}, {bar.begins:%a %H:%M} to {bar.ends:%a %H:%M}",

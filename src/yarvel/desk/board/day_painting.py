@@ -68,7 +68,7 @@ class Painting:
         self._away: list[QRectF] = []
         self._last_hour = -100.0
         self._picked = {plan.reading.jobs[key].docket.id for key in self._keys}
-        self._late = {one.docket.id: one.late for one in plan.late}
+        self._late = {outcome_row.docket.id: outcome_row.late for outcome_row in plan.late}
         self._view, self._per_slot, self._row = look.view, look.per_slot, look.row
         self._x0, self._y0 = NAMES_PX - look.across, HEAD_PX - look.down
 
@@ -207,11 +207,11 @@ class Painting:
             self._words(inner.adjusted(7, 0, -7, 0), [line])
             return
         words = [job.docket.number, label_of(job.operation)]
-        told = [f"{_LATE} {late} d"] if late else []
-        told += ["moved"] if bar.moved else []
-        told += [] if job.docket.importance == "" else [job.docket.importance]
+        notes = [f"{_LATE} {late} d"] if late else []
+        notes += ["moved"] if bar.moved else []
+        notes += [] if job.docket.importance == "" else [job.docket.importance]
         air = 1 if self._row < _LOW else 3
-        self._words(inner.adjusted(7 if not bar.running else 14, air, -7, -air), words, told)
+        self._words(inner.adjusted(7 if not bar.running else 14, air, -7, -air), words, notes)
 
     def _words(self, box: QRectF, lines: list[str], told: Sequence[str] = ()) -> None:
         """Lines one under the other, the first bold; what is ``told`` below them, or in a low row beside the first."""

@@ -119,7 +119,7 @@ class DayPlanner(QObject):
             self._show(plan_from(found["plan"]))
         elif kind == "known":
             self._take_chances(found)
-            helps = tuple((one["skill"], one["late"]) for one in found["helps"])
+            helps = tuple((skill_help["skill"], skill_help["late"]) for skill_help in found["helps"])
             self._known = Known(int(found["floor"]), helps, False, convert(found["ways"], tuple[Way, ...]))
             self.known.emit(self._known)
         elif kind == "better":
@@ -157,6 +157,6 @@ class DayPlanner(QObject):
         if there.days < here.days or (there.days == here.days and there.slots < here.slots - 12):
             before = self.shown.plan
             moved = {key[0] for key, place in plan.items() if key in before and is_moved(before[key], place)}
-            made = day_plan(self._reading, plan)
-            days, days_now = (sum(one.late for one in held.late) for held in (made, self.shown))
-            self.offered.emit(Offer(plan, days, days_now, len(self.shown.late) - len(made.late), len(moved)))
+            better = day_plan(self._reading, plan)
+            days, days_now = (sum(outcome_row.late for outcome_row in day.late) for day in (better, self.shown))
+            self.offered.emit(Offer(plan, days, days_now, len(self.shown.late) - len(better.late), len(moved)))

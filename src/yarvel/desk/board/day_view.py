@@ -154,8 +154,8 @@ class DayView(QWidget):
         def look(store: Store) -> tuple[Reading, list[Brief]]:
             snapshot = store.day.snapshot(today)
             bare = [brief for brief in snapshot.dockets if brief.id in snapshot.bare]
-            held = {brief.id: known.get((brief.id, brief.version)) for brief in bare}
-            counted = {docket_id: wanted for docket_id, wanted in held.items() if wanted}
+            known_briefs = {brief.id: known.get((brief.id, brief.version)) for brief in bare}
+            counted = {docket_id: wanted for docket_id, wanted in known_briefs.items() if wanted}
             return read(replace(snapshot, counted=counted)), bare
 
         self._look(look, self._on_read)
@@ -183,10 +183,10 @@ class DayView(QWidget):
             if not is_measured(docket.job_document.get("stone") or {}):
                 return None
             try:
-                made = plan(from_document(docket.job_document), rules, samples=0)
+                plan_made = plan(from_document(docket.job_document), rules, samples=0)
             except JobError:
                 return None
-            return tuple(tasks_of(made, docket, rules, store.tasks.standards()))
+            return tuple(tasks_of(plan_made, docket, rules, store.tasks.standards()))
 
         def counted(found: tuple[Wanted, ...] | None) -> None:
             self._counting = False
@@ -286,10 +286,14 @@ class DayView(QWidget):
         before = self._late_before
         if before is not None:
             now = {outcome.docket.id: outcome for outcome in plan.outcomes}
-            worse = [one for key, one in now.items() if one.late > before.get(key, 0)]
-            kept = [one for key, one in now.items() if one.late < before.get(key, 0)]
+            worse = [outcome_row for key, outcome_row in now.items() if outcome_row.late > before.get(key, 0)]
+            kept = [outcome_row for key, outcome_row in now.items() if outcome_row.late < before.get(key, 0)]
             lines += [f"Becomes late: {_named(worse)}."] if worse else []
-            lines += [f"Kept again or sooner: {', '.join(one.docket.number for one in kept)}."] if kept else []
+            lines += (
+                [f"Kept again or sooner: {', '.join(outcome_row.docket.number for outcome_row in kept)}."]
+                if kept
+                else []
+            )
         self.moved.setText(" ".join(lines))
         self.moved.setVisible(bool(lines))
 
@@ -328,9 +332,9 @@ def standing(plan: DayPlan, known: Known) -> str:
         worst = min(unsure, key=lambda one: one.chance or 0.0)
         lines.append(f"Least sure: {worst.docket.number}, kept {of_ten(worst.chance or 0.0)}.")
     if out := plan.reading.out:
-        told = [f"{one.number} ({one.where}, back {one.back:%a %-d %b})" for one in out[:_MOST_NAMED]]
+        names = [f"{docket.number} ({docket.where}, back {docket.back:%a %-d %b})" for docket in out[:_MOST_NAMED]]
         more = f" and {len(out) - _MOST_NAMED} more" if len(out) > _MOST_NAMED else ""
-        lines.append(f"Out of the house: {', '.join(told)}{more}.")
+        lines.append(f"Out of the house: {', '.join(names)}{more}.")
     if known.proved:
         lines.append("Proved: no plan is better.")
     return " ".join(lines)
@@ -340,17 +344,17 @@ def _proved(late: int, known: Known) -> list[str]:
     """What is proved of those that are late, and of how many it is not known whether they could be kept."""
     if known.floor is None:
         return []
-    told = [f"At least {known.floor} cannot be kept by any plan"] if known.floor else []
+    lines = [f"At least {known.floor} cannot be kept by any plan"] if known.floor else []
     left = late - known.floor
     if left > 0 and not known.proved:
-        told.append(f"of {left} it is not known" if told else "whether they could be kept is not known")
-    return [f"{'; '.join(told).capitalize()}."] if told else []
+        lines.append(f"of {left} it is not known" if lines else "whether they could be kept is not known")
+    return [f"{'; '.join(lines).capitalize()}."] if lines else []
 
 
 def about(plan: DayPlan, bar: Bar) -> str:
     """The docket of a bar, in a line."""
     docket = bar.job.docket
-    outcome = first_of(one for one in plan.outcomes if one.docket.id == docket.id)
+    outcome = first_of(outcome_row for outcome_row in plan.outcomes if outcome_row.docket.id == docket.id)
     promised = "no date promised" if docket.promised is None else f"promised {docket.promised:%a %-d %b}"
     sure = "" if outcome.chance is None else f", kept {of_ten(outcome.chance)}"
     ready = (
@@ -365,9 +369,9 @@ def about(plan: DayPlan, bar: Bar) -> str:
             "not measured yet, counted as a usual one" if bar.job.guessed else "no tasks made yet, counted by its plan"
         )
     )
-    held = plan.reading.beside.get(bar.job.key)
+    heat = plan.reading.beside.get(bar.job.key)
     others = (
-        [] if held is None else [plan.reading.jobs[task].docket.number for task in held.tasks if task != bar.job.key]
+        [] if heat is None else [plan.reading.jobs[task].docket.number for task in heat.tasks if task != bar.job.key]
     )
     shared = f"together with {', '.join(others)}" if others else ""
     parts = (docket.title, docket.customer, docket.stone, docket.importance, promised, ready, counted, shared)
@@ -375,12 +379,12 @@ def about(plan: DayPlan, bar: Bar) -> str:
 
 
 def _named(outcomes: list[Outcome] | tuple[Outcome, ...]) -> str:
-    told = [
+    names = [
         f"{late.docket.number} by {late.late} day{'s' if late.late > 1 else ''} (ready {late.ready:%a %-d %b})"
         for late in outcomes[:_MOST_NAMED]
     ]
     more = len(outcomes) - _MOST_NAMED
-    return ", ".join(told) + (f" and {more} more" if more > 0 else "")
+    return ", ".join(names) + (f" and {more} more" if more > 0 else "")
 
 
 def _words(parent: QWidget, name: str) -> Words:

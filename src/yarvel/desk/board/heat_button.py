@@ -32,8 +32,8 @@ class HeatButton(QPushButton):
     def show_for(self, plan: DayPlan | None, tasks: Sequence[Task]) -> None:
         """What it would do with these tasks."""
         chosen = tuple(task.id for task in tasks)
-        held = None if plan is None or not chosen else plan.reading.beside.get(chosen[0])
-        apart = held is not None and set(held.tasks) == set(chosen)
+        heat = None if plan is None or not chosen else plan.reading.beside.get(chosen[0])
+        apart = heat is not None and set(heat.tasks) == set(chosen)
         alike = len({base_of(task.operation) for task in tasks}) == 1
         several = len({task.docket_id for task in tasks}) == len(tasks) > 1
         self._deed = JoinTasks(chosen, apart) if apart or (alike and several) else None

@@ -76,7 +76,9 @@ class HoursDialog(QDialog):
             line.textEdited.connect(partial(self._on_typed, day))
         self.holidays = self._line("hours.holidays", "Shut on", "2031-12-24, 2031-12-25")
         self.stations = {name: self._line(f"hours.{name}", f"At once: {name}") for name in USUAL_STATIONS}
-        self.errands = {one.key: self._line(f"hours.{one.operation}", f"To the {one.label}") for one in USUAL}
+        self.errands = {
+            errand.key: self._line(f"hours.{errand.operation}", f"To the {errand.label}") for errand in USUAL
+        }
         self.keep = QPushButton(self)
         self.keep.setObjectName("hours.keep")
         self.keep.clicked.connect(lambda _checked=False: self._on_keep())
@@ -117,7 +119,7 @@ class HoursDialog(QDialog):
         places: list[tuple[str, QWidget]] = [(f"At once: {name}", line) for name, line in self.stations.items()]
         theirs: list[list[tuple[str, QWidget]]] = [[("Shut on", self.holidays)]]
         theirs += [places[place : place + 2] for place in range(0, len(places), 2)]
-        theirs += [[(f"To the {one.label}", self.errands[one.key])] for one in USUAL]
+        theirs += [[(f"To the {errand.label}", self.errands[errand.key])] for errand in USUAL]
         rows: list[list[tuple[str, QWidget]]] = [[("Hours of", self.whose)]]
         rows += [[day] for day in self.days.items()]
         for row, fields in enumerate([*rows, *theirs]):
@@ -194,10 +196,10 @@ class HoursDialog(QDialog):
 
     def _show_week(self) -> None:
         """The hours of the workshop, or of the one who was chosen."""
-        held, who = self._held, int(self.whose.currentData() or 0)
-        if held is None:
+        hours, who = self._held, int(self.whose.currentData() or 0)
+        if hours is None:
             return
-        week = held.own.get(who, held.hours.week)
+        week = hours.own.get(who, hours.hours.week)
         typed = self._typed.get(who, {})
         for (day, line), blocks in zip(self.days.items(), week, strict=True):
             line.setText(typed.get(day, hours_text(blocks)))
@@ -206,7 +208,7 @@ class HoursDialog(QDialog):
         for widget in self._of_workshop:
             widget.setVisible(not who)
         self.keep.setText(f"Keep the hours of {self.whose.currentText()}" if who else "Keep hours, stations and days")
-        self.told.setText(self._told(who, held))
+        self.told.setText(self._told(who, hours))
 
     def _on_typed(self, day: str, text: str) -> None:
         """What is typed for one waits while another is looked at."""

@@ -66,9 +66,12 @@ class WayRow(QWidget):
 
     def show_for(self, plan: DayPlan, known: Known) -> None:
         """What is known of an older plan counts where it holds still."""
-        late, jobs = {one.docket.id: one.late - one.past for one in plan.late}, plan.reading.jobs
-        held = (way for way in known.ways if late.get(way.order) == way.now and set(way.tasks) <= jobs.keys())
-        self._plan, self._way = plan, next(held, None)
+        late, jobs = (
+            {outcome_row.docket.id: outcome_row.late - outcome_row.past for outcome_row in plan.late},
+            plan.reading.jobs,
+        )
+        ways_held = (way for way in known.ways if late.get(way.order) == way.now and set(way.tasks) <= jobs.keys())
+        self._plan, self._way = plan, next(ways_held, None)
         self.setVisible(self._way is not None)
         self.words.setText("" if self._way is None else way_text(plan, self._way))
 

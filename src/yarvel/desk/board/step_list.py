@@ -96,9 +96,9 @@ class StepList(QWidget):
         self._caution.setText(f"Caution. {step.caution} {DEFER}" if step is not None and step.caution else "")
         self._caution.setVisible(bool(self._caution.text()))
         self.lines.setVisible(bool(lines))
-        held = [self.lines.item(row).data(_MARK) for row in range(self.lines.count())]
+        marks = [self.lines.item(row).data(_MARK) for row in range(self.lines.count())]
         self.lines.blockSignals(True)
-        if held != [mark for mark, _ in lines]:
+        if marks != [mark for mark, _ in lines]:
             self.lines.clear()
             for mark, text in lines:
                 item = QListWidgetItem(text)

@@ -16,7 +16,7 @@ from yarvel.workshop.work.standards import skill_of
 from yarvel.workshop.work.tasks import DONE, STARTED, Task
 
 _HERE = "here"
-_DONE_THERE = {one.operation for one in USUAL if one.does_it}
+_DONE_THERE = {errand.operation for errand in USUAL if errand.does_it}
 
 
 def board_button(parent: QWidget, name: str, text: str, act: Callable[[], None], shortcut: str = "") -> QPushButton:
@@ -139,8 +139,8 @@ class TaskBar(QWidget):
 
     def _offer_here(self, wanted: bool) -> None:
         """What an outworker is to do can be done here after all, until it has gone."""
-        held = self.next.findData(_HERE)
-        if wanted and held < 0:
+        row_here = self.next.findData(_HERE)
+        if wanted and row_here < 0:
             self.next.addItem("done here after all", _HERE)
-        elif not wanted and held >= 0:
-            self.next.removeItem(held)
+        elif not wanted and row_here >= 0:
+            self.next.removeItem(row_here)

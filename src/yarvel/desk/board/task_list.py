@@ -87,7 +87,7 @@ class TaskList(QWidget):
     def _on_loaded(self, found: TaskOverview) -> None:
         self._counts = found
         self.people = [load.person for load in found.loads]
-        held = self.loads.currentRow()
+        row_before = self.loads.currentRow()
         self.loads.blockSignals(True)
         self.loads.clear()
         for text, key in (
@@ -97,7 +97,7 @@ class TaskList(QWidget):
             self._add(text, key)
         for load in found.loads:
             self._add(load_text(load), load.person.id)
-        self.loads.setCurrentRow(min(max(held, 0), self.loads.count() - 1))
+        self.loads.setCurrentRow(min(max(row_before, 0), self.loads.count() - 1))
         self.loads.blockSignals(False)
         self.people_known.emit()
         self._ask_tasks()
@@ -124,9 +124,9 @@ class TaskList(QWidget):
 
     def _take_tasks(self, key: int, found: list[Task]) -> None:
         if key == self.person:
-            held = {task.id for task in self.chosen_tasks}
+            chosen = {task.id for task in self.chosen_tasks}
             self.tasks = found
-            self.show_tasks(held)
+            self.show_tasks(chosen)
 
     def _fetch_tasks(self, first: int, count: int, then: Callable[[list[Row]], None]) -> None:
         key, order, words = self.person, self._on_demand.order, self.words.words

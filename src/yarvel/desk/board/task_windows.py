@@ -153,9 +153,9 @@ class TaskWindows(QObject):
         def done(found: tuple[Estimate, list[Wanted]]) -> None:
             price, wanted = found
             if with_tasks:
-                made = f"{len(wanted)} tasks for {docket.number}; Undo takes them back. "
+                message = f"{len(wanted)} tasks for {docket.number}; Undo takes them back. "
                 deed = PlanTasks(docket.id, tuple(wanted))
-                self._dockets.acts.act(deed, lambda text: self._on_planned(docket, price, text or made, not text))
+                self._dockets.acts.act(deed, lambda text: self._on_planned(docket, price, text or message, not text))
             else:
                 self._on_planned(docket, price, "", True)
 
@@ -225,8 +225,8 @@ class TaskWindows(QObject):
                 from yarvel.route.balance import balances
                 from yarvel.workshop.work.docket_work import work_of
 
-                found = balances(work_of(weighed(plan), docket, rules).route)
-                return {key: held.issue_g for key, held in found.items() if held.issue_g > 0}
+                balance_rows = balances(work_of(weighed(plan), docket, rules).route)
+                return {key: balance.issue_g for key, balance in balance_rows.items() if balance.issue_g > 0}
 
             def suggest(issued: dict[str, float]) -> None:
                 if issued:

@@ -23,7 +23,7 @@ class AgreedDialog(QDialog):
         self.setWindowTitle(f"What was agreed: {name}")
         open_at(self, 900, 480)
         self.rows = plain_table(self, _HEADS, "What was agreed")
-        fill_rows(self.rows, 0, [_row(one) for one in found])
+        fill_rows(self.rows, 0, [_row(change) for change in found])
         fit_columns(self.rows)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close, self)
         buttons.rejected.connect(self.reject)
@@ -39,7 +39,7 @@ def _row(one: Agreed) -> tuple[str, ...]:
 
 def earlier_terms(found: Sequence[Agreed]) -> str:
     """The terms of before in a line; "" where there never were others."""
-    changed = next((one for one in found if one.field == "terms" and one.before), None)
+    changed = next((change for change in found if change.field == "terms" and change.before), None)
     if changed is None:
         return ""
     terms = ", ".join(changed.before.split("\n"))

@@ -203,12 +203,12 @@ class CustomersWindow(QWidget):
         self.known = answer.known
         self.rows.blockSignals(True)
         self.rows.clear()
-        for one in self.known:
-            item = QListWidgetItem(row_text(one))
-            item.setToolTip(one.name)
+        for record in self.known:
+            item = QListWidgetItem(row_text(record))
+            item.setToolTip(record.name)
             item.setSizeHint(QSize(0, 44))
             self.rows.addItem(item)
-        place = next((row for row, one in enumerate(self.known) if before in one.names), 0 if self.known else -1)
+        place = next((row for row, record in enumerate(self.known) if before in record.names), 0 if self.known else -1)
         self.rows.setCurrentRow(place)
         self.rows.blockSignals(False)
         if not self.known:
@@ -241,32 +241,32 @@ class CustomersWindow(QWidget):
 
     def _show_record(self, keep_typed: bool) -> None:
         known = self._chosen
-        held = None if known is None else begun(known)
+        record = None if known is None else begun(known)
         self._busy = True
         for field, widget in self.lines.items():
-            text = "" if held is None else str(getattr(held, field))
+            text = "" if record is None else str(getattr(record, field))
             if keep_typed and widget.hasFocus():
                 continue
             if isinstance(widget, QPlainTextEdit):
                 widget.setPlainText(text)
             else:
                 widget.setText(text)
-        self.kind.setCurrentIndex(max(self.kind.findData("" if held is None else held.kind), 0))
-        others = () if held is None else held.other_names
+        self.kind.setCurrentIndex(max(self.kind.findData("" if record is None else record.kind), 0))
+        others = () if record is None else record.other_names
         self.others.setText(f"Also on dockets as: {', '.join(others)}" if others else "")
         self.others.setVisible(bool(others))
         self._busy = False
 
     def _on_changes(self, told: tuple[str, list[Agreed]]) -> None:
-        key, found = told
+        key, changes = told
         record = None if self._chosen is None else self._chosen.record
         if key == ("" if record is None else record.key):
-            self._show_changes(found)
+            self._show_changes(changes)
 
     def _show_changes(self, found: list[Agreed]) -> None:
         self._changes = found
         self.before.setText(earlier_terms(found))
-        self.agreed.setVisible(any(one.before for one in found))
+        self.agreed.setVisible(any(change.before for change in found))
 
     def _on_agreed(self) -> None:
         if self._chosen is not None:
@@ -292,22 +292,22 @@ class CustomersWindow(QWidget):
         fill_rows(self.table, 0, rows)
         fit_columns(self.table)
         known = self._chosen
-        told = "" if known is None else _counted(known.dockets, known.in_house)
+        summary = "" if known is None else _counted(known.dockets, known.in_house)
         if priced:
             of = f"the {priced} of {len(dockets)} shown that have a price" if priced < len(dockets) else "all together"
-            told += f" · {total:,.2f} {rules.own.currency}".rstrip() + f" {of}"
-        self.sums.setText(told)
+            summary += f" · {total:,.2f} {rules.own.currency}".rstrip() + f" {of}"
+        self.sums.setText(summary)
 
     def _on_left(self, field: str) -> None:
         """A field was left: what it says now is kept, where it says something else."""
         known = self._chosen
         if self._busy or known is None:
             return
-        held = begun(known)
-        customer = customer_from({**held.document(), field: self._said(field)})
-        names = dict.fromkeys((*held.names, *customer.other_names))  # dockets still say the names of before
+        record = begun(known)
+        customer = customer_from({**record.document(), field: self._said(field)})
+        names = dict.fromkeys((*record.names, *customer.other_names))  # dockets still say the names of before
         customer = replace(customer, other_names=tuple(name for name in names if name != customer.name))
-        if customer == held:
+        if customer == record:
             return
         try:
             check_customer(customer)
@@ -338,7 +338,7 @@ class CustomersWindow(QWidget):
             self._put((for_now.record, *gone), tuple(seen), for_now.name)
 
     def _put(self, records: tuple[Customer, ...], seen: tuple[Customer | None, ...], name: str) -> None:
-        before = tuple(None if one is None else one.document() for one in seen)
+        before = tuple(None if record_seen is None else record_seen.document() for record_seen in seen)
         deed = PutCustomers(tuple(record.document() for record in records), before)
 
         def done(problem: str) -> None:

@@ -88,9 +88,9 @@ def shown(value: object, path: str = "") -> str:
         return "as usual" if path.startswith("job.") else "nothing"
     unit = next((unit for ending, unit in _UNITS.items() if path.endswith(ending)), "")
     if isinstance(value, dict):
-        return ", ".join(f"{label_of(name)} {shown(one, name)}" for name, one in value.items()) or "nothing"
+        return ", ".join(f"{label_of(name)} {shown(part, name)}" for name, part in value.items()) or "nothing"
     if isinstance(value, list | tuple):
-        return " × ".join(shown(one) for one in value) + unit
+        return " × ".join(shown(part) for part in value) + unit
     if isinstance(value, float | int):
         return f"{value:g}{unit}"
     return f"{value:%d %b %Y}" if isinstance(value, date) else str(value)

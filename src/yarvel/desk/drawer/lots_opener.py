@@ -70,8 +70,8 @@ class LotsOpener(QObject):
         self._dockets.ask(work, show)
 
     def _on_bar(self, across_mm: float, down_mm: float, length_mm: float) -> None:
-        held = {"across_mm": round(across_mm, 2), "down_mm": round(down_mm, 2), "length_mm": length_mm}
-        self._session.patch({"shank": {"stock": held}}, "Stock in hand")
+        sizes = {"across_mm": round(across_mm, 2), "down_mm": round(down_mm, 2), "length_mm": length_mm}
+        self._session.patch({"shank": {"stock": sizes}}, "Stock in hand")
 
     def _on_gone(self) -> None:
         self.dialog = None

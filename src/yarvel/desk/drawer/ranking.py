@@ -124,22 +124,22 @@ def _heads(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | Non
     if not places:
         return None
     heads = [items[place] for place in places]
-    found = match(job, rules, heads_of(heads))
+    ranking = match(job, rules, heads_of(heads))
 
     def told(row: int, name: str) -> str:
         if name == "why":
-            return why(found, row, rules)
+            return why(ranking, row, rules)
         if name == "covered":
-            return f"{found.covered[row] * 100:.0f} %"
+            return f"{ranking.covered[row] * 100:.0f} %"
         if name == "verdict":
-            return str(found.verdict[row])
-        value = {"notch": found.notch_ratio, "culet": found.culet_clearance, "trim": found.trim}[name][row]
+            return str(ranking.verdict[row])
+        value = {"notch": ranking.notch_ratio, "culet": ranking.culet_clearance, "trim": ranking.trim}[name][row]
         return format_number(float(value), 2)
 
     return Ranking(
         places=places,
         other_metal=_others(job, heads),
-        cost=found.cost,
+        cost=ranking.cost,
         columns=_OF_HEADS,
         told=told,
         what="heads and mounts",
@@ -166,15 +166,17 @@ def _tubes(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | Non
     places = _places(items, is_tube)
     if not places:
         return None
-    held = [items[place] for place in places]
-    found = match_tubes(job, rules, tubes_of(held))
-    told = _told_by(found.verdict, lambda row: why_tube(found, row, rules), {"lip": found.lip, "ledge": found.ledge})
+    tubes_kept = [items[place] for place in places]
+    ranking = match_tubes(job, rules, tubes_of(tubes_kept))
+    reason_of = _told_by(
+        ranking.verdict, lambda row: why_tube(ranking, row, rules), {"lip": ranking.lip, "ledge": ranking.ledge}
+    )
     return Ranking(
         places=places,
-        other_metal=_others(job, held),
-        cost=found.cost,
+        other_metal=_others(job, tubes_kept),
+        cost=ranking.cost,
         columns=_OF_TUBES,
-        told=told,
+        told=reason_of,
         what="tubes and bezels",
     )
 
@@ -183,22 +185,27 @@ def _bails(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | Non
     places = _places(items, lambda item: item.kind == BAIL)
     if not places or not takes_bail(job):
         return None
-    held = [items[place] for place in places]
-    found = match_bails(job, rules, bails_of(held))
-    rooms = {"chain": found.chain_room, "ring": found.ring_room}
-    told = _told_by(found.verdict, lambda row: why_bail(found, row, rules), rooms)
+    bails_kept = [items[place] for place in places]
+    ranking = match_bails(job, rules, bails_of(bails_kept))
+    rooms = {"chain": ranking.chain_room, "ring": ranking.ring_room}
+    reason_of = _told_by(ranking.verdict, lambda row: why_bail(ranking, row, rules), rooms)
     return Ranking(
-        places=places, other_metal=_others(job, held), cost=found.cost, columns=_OF_BAILS, told=told, what=BAILS
+        places=places,
+        other_metal=_others(job, bails_kept),
+        cost=ranking.cost,
+        columns=_OF_BAILS,
+        told=reason_of,
+        what=BAILS,
     )
 
 
 def bail_patch(item: StockItem, job: Job, rules: HouseRules) -> Document:
     """The merge patch that hangs the job's pendant by a bail from the drawer; its ring as wide as that needs."""
-    found = match_bails(job, rules, bails_of([item]))
+    ranking = match_bails(job, rules, bails_of([item]))
     bought_bail = {"opening_mm": item.size_mm, "wire_mm": item.thickness_mm, "mass_g": item.mass_g}
     bail: Document = {"bought": {**bought_bail, "joint": item.state or None}}
-    if found.verdict[0] == WIDER:
-        bail["inside_mm"] = float(found.ring_mm[0])
+    if ranking.verdict[0] == WIDER:
+        bail["inside_mm"] = float(ranking.ring_mm[0])
     return {"fit": {"bail": bail}}
 
 
@@ -288,12 +295,15 @@ def by_hand(job: Job, rules: HouseRules) -> str:
         }
     }
     try:
-        made = plan(from_document(merge_patch(to_document(job), patch)), rules, samples=0)
+        plan_made = plan(from_document(merge_patch(to_document(job), patch)), rules, samples=0)
     except JobError:
         return ""
-    made = weighed(made)
-    rings = sum(made[key] for key in (upper_ring_wire_length_mm, lower_ring_wire_length_mm) if key in made.figures)
+    plan_made = weighed(plan_made)
+    rings = sum(
+        plan_made[key] for key in (upper_ring_wire_length_mm, lower_ring_wire_length_mm) if key in plan_made.figures
+    )
     return (
-        f"By hand: notch {made.figures[notches.notch_ratio].text()}, {made.figures[head_mass_g].text()} of metal, "
-        f"{len(made.joints)} joints, claw wire {made[CLAW]:.2f} mm, ring wire {rings:.0f} mm long."
+        f"By hand: notch {plan_made.figures[notches.notch_ratio].text()}, "
+        f"{plan_made.figures[head_mass_g].text()} of metal, {len(plan_made.joints)} joints, "
+        f"claw wire {plan_made[CLAW]:.2f} mm, ring wire {rings:.0f} mm long."
     )

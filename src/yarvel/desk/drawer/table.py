@@ -79,7 +79,7 @@ class DrawerTable(QAbstractTableModel):
     def _in_order(self) -> list[int]:
         """What was found, by the column that was asked for, where that is shown."""
         name, falling = self._sorted_by
-        if name not in (one for one, _ in self._columns):
+        if name not in (column for column, _ in self._columns):
             return self._found
         texts = [self._text(place, name) for place in self._found]
         return [self._found[row] for row in ordered(texts, falling)]
@@ -106,8 +106,10 @@ class DrawerTable(QAbstractTableModel):
         kept = [item for item in self.items if item.kind == kind]
         columns = [(name, label) for name, label, _ in own.words]
         columns += [(measure.name, measure.label) for measure in own.measures]
-        told = [(name, label) for name, label in columns if any(getattr(item, name) not in ("", None) for item in kept)]
-        return [*_SHOWN, *(told if kept else columns), *_TAIL]
+        shown_columns = [
+            (name, label) for name, label in columns if any(getattr(item, name) not in ("", None) for item in kept)
+        ]
+        return [*_SHOWN, *(shown_columns if kept else columns), *_TAIL]
 
     def item_at(self, row: int) -> StockItem:
         """The item in a row of the table."""
@@ -163,8 +165,12 @@ class DrawerTable(QAbstractTableModel):
 
     def flags(self, index: _Index) -> Qt.ItemFlag:
         """Quantity and note can be typed over."""
-        held = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
-        return held | Qt.ItemFlag.ItemIsEditable if self._columns[index.column()][0] in ("quantity", "note") else held
+        base_flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+        return (
+            base_flags | Qt.ItemFlag.ItemIsEditable
+            if self._columns[index.column()][0] in ("quantity", "note")
+            else base_flags
+        )
 
     def setData(self, index: _Index, value: Any, role: int = Qt.ItemDataRole.EditRole) -> bool:
         """Count again, or note something; what is no count is not taken."""

@@ -175,9 +175,9 @@ class DrawerWindow(QWidget):
             self.told.setText("Nothing to rank: no stone is in hand, or the drawer has nothing for its cut and style.")
         elif ranked and plan is not None:
             what = "" if self._ranking is None else self._ranking.what
-            made = "" if what == BAILS else by_hand(plan.job, self._session.rules)
-            told = f"{self._done} {count} {what}, best first. {made}"
-            self.told.setText(told.strip())
+            by_hand_line = "" if what == BAILS else by_hand(plan.job, self._session.rules)
+            message = f"{self._done} {count} {what}, best first. {by_hand_line}"
+            self.told.setText(message.strip())
         elif not count:
             self.told.setText("Nothing in the drawer fits these filters: take some away.")
         else:
@@ -274,15 +274,15 @@ class DrawerWindow(QWidget):
         if not self._session.patch(patch, f"{what.capitalize()} {head.code}"):
             self.told.setText(f"{head.code} does not go with this job: {self._session.problems['']}")
             return
-        told, docket = f"{head.code} is the {what} of this job now", self._session.docket
+        message, docket = f"{head.code} is the {what} of this job now", self._session.docket
         if docket is None or not head.quantity or head.kind == TUBE:  # a tube is cut from, as its route says
-            self.told.setText(f"{told}.")
+            self.told.setText(f"{message}.")
             return
         left = head.quantity - 1
 
         def taken(problem: str) -> None:
-            done = f"{told}; {left:g} left in the drawer. Undo puts it back."
-            self._done = f"{told}. {problem}" if problem else done
+            done = f"{message}; {left:g} left in the drawer. Undo puts it back."
+            self._done = f"{message}. {problem}" if problem else done
             self.refresh()
 
         self._dockets.acts.act(TakeStock(head.id, docket.id), taken)

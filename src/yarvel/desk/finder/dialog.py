@@ -114,7 +114,7 @@ class Finder(QDialog):
         self._held = [
             *(_Row(docket, row_text(docket)) for docket in hits.dockets),
             *(_Row(customer, f"Customer: {customer.name} – {customer.dockets} dockets") for customer in hits.customers),
-            *(_Row(one, f"In the drawer: {stock_text(one)}") for one in hits.stock),
+            *(_Row(stock_row, f"In the drawer: {stock_text(stock_row)}") for stock_row in hits.stock),
             *(
                 _Row(of_command, f"Command: {of_command.text.rstrip('…')} ({of_command.shortcut})")
                 for of_command in self._of_commands(words)

@@ -50,15 +50,15 @@ class Finding:
         finder = Finder(ask, self._draw, commands, self._colours(), self._window)
         if not finder.exec():
             return
-        found = finder.found
-        if isinstance(found, Docket):
-            self._dockets.open(found.id)
-        elif isinstance(found, Known):
-            self._show_customer(found.name)
-        elif isinstance(found, StockItem):
-            self._show_stock(found)
-        elif isinstance(found, ActionInfo):
-            self._run(found.name)
+        chosen_hit = finder.found
+        if isinstance(chosen_hit, Docket):
+            self._dockets.open(chosen_hit.id)
+        elif isinstance(chosen_hit, Known):
+            self._show_customer(chosen_hit.name)
+        elif isinstance(chosen_hit, StockItem):
+            self._show_stock(chosen_hit)
+        elif isinstance(chosen_hit, ActionInfo):
+            self._run(chosen_hit.name)
 
     def _draw(self, found: Found, then: Callable[[Picture], None]) -> None:
         rules = self._session.rules

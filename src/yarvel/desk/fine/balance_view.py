@@ -28,7 +28,7 @@ class BalanceView(QWidget):
 
     def show_balances(self, found: Sequence[Balance], rules: HouseRules) -> None:
         """Show these, with the loss that the house allows."""
-        self._rows = [bar_of(one, rules) for one in found]
+        self._rows = [bar_of(balance_row, rules) for balance_row in found]
         self.setAccessibleName("; ".join(f"{row.label}: {row.text}" for row in self._rows) or "Nothing at the benches")
         self.setFixedHeight(round(balance(self._rows, _NARROWEST).height * _PER_MM) + 2)
         self.setVisible(bool(self._rows))

@@ -248,12 +248,12 @@ class FineBookWindow(QWidget):
         if table is self.lines:
             self._look(
                 lambda store: store.fine.page(limit=_ALL, order=by_line, words=words),
-                lambda found: then([_entry_row(one, self._rules) for one in found]),
+                lambda found: then([_entry_row(entry, self._rules) for entry in found]),
             )
         elif table is self.dockets:
             self._look(
                 lambda store: docket_balances(store, limit=_ALL, order=by_docket, words=words),
-                lambda found: then([self._balance(one) for one in found]),
+                lambda found: then([self._balance(balance_row) for balance_row in found]),
             )
         else:
             then([tuple(row) for row in texts_of(table)[1]])
@@ -262,11 +262,11 @@ class FineBookWindow(QWidget):
         """Ask the store for the newest lines and what they all come to; by other rules than before, and with the alloys
         that they know, where some are given."""
         if rules is not None and rules != self._rules:
-            self._rules, held = rules, self.alloy.currentData()
+            self._rules, chosen_alloy = rules, self.alloy.currentData()
             self.alloy.clear()
             for alloy in alloys_of(rules).values():
                 self.alloy.addItem(alloy.label, alloy.key)
-            self.alloy.setCurrentIndex(max(self.alloy.findData(held), 0))
+            self.alloy.setCurrentIndex(max(self.alloy.findData(chosen_alloy), 0))
         lines, balances = self._all_lines.wanted, self._all_dockets.wanted
         by_line, by_docket, words = self._all_lines.order, self._all_dockets.order, self.words.words
 
@@ -280,13 +280,13 @@ class FineBookWindow(QWidget):
 
     def _on_loaded(self, found: tuple[list[Person], Overview, list[FineEntry], list[Balance]]) -> None:
         people, sums, newest, dockets = found
-        held = self.person.currentData()
+        chosen_person = self.person.currentData()
         self.person.clear()
         self.person.addItem("–", None)
         for person in people:
             self.person.addItem(person.name, person.id)
         only = not self.ready and len(people) == 1  # who works alone need not say so
-        self.person.setCurrentIndex(1 if only else max(self.person.findData(held), 0))
+        self.person.setCurrentIndex(1 if only else max(self.person.findData(chosen_person), 0))
         self._empty.setVisible(not sums.lines)
         self._all_lines.show_first([_entry_row(entry, self._rules) for entry in newest], sums.lines)
         self._all_dockets.show_first([self._balance(balance) for balance in dockets], sums.dockets)
@@ -325,9 +325,9 @@ class FineBookWindow(QWidget):
 
     def _show_month(self, found: tuple[list[Month], dict[str, Closing]]) -> None:
         rows, self._closed = found
-        held = self._closed.get(self.month.text().strip())
-        self.signed.setText("" if held is None else f"Signed off by {held.by or 'nobody named'} on {held.on}.")
-        self.sign.setText("Sign this month off" if held is None else "Open it again")
+        closing = self._closed.get(self.month.text().strip())
+        self.signed.setText("" if closing is None else f"Signed off by {closing.by or 'nobody named'} on {closing.on}.")
+        self.sign.setText("Sign this month off" if closing is None else "Open it again")
         _fill(
             self.months,
             [

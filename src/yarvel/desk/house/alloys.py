@@ -118,7 +118,7 @@ class AlloysDialog(QDialog):
             out.setAccessibleName(f"Leave {alloy.label} out")
             out.clicked.connect(lambda _checked=False, key=alloy.key: self._leave_out(key))
             grid.addWidget(out, row, len(ALLOY_NUMBERS) + 3)
-            self._own_widgets[alloy.key] = [one for one in inside.findChildren(QWidget) if one not in before]
+            self._own_widgets[alloy.key] = [widget for widget in inside.findChildren(QWidget) if widget not in before]
 
     def _before(self, key: str) -> Alloy:
         """An alloy with the numbers that it has until the workshop puts in its own."""
@@ -164,16 +164,16 @@ class AlloysDialog(QDialog):
             if f"{value:g}" != f"{number_of(self._before(key), name):g}":
                 changes.setdefault(key, {})[name] = value
         self._problem.setText("")
-        held = {
+        fields = {
             name: value
             for name, value in changed_rules(self._rules).items()
             if name not in ("alloys", "metals", "prices_on")
         }
-        held["metals"] = metals_document(self._metals.values())
+        fields["metals"] = metals_document(self._metals.values())
         if self._prices_on:
-            held["prices_on"] = self._prices_on
+            fields["prices_on"] = self._prices_on
         try:
-            return rules_from({**held, "alloys": changes})
+            return rules_from({**fields, "alloys": changes})
         except JobError as error:
             self._problem.setText(str(error))
             return None

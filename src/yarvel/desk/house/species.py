@@ -124,7 +124,7 @@ class SpeciesDialog(QDialog):
 
     def _show(self) -> None:
         self._listed = sorted(self._all(), key=lambda one: (one.key not in self._own, one.label.casefold()))
-        fill_rows(self.rows, 0, [_row(one) for one in self._listed])
+        fill_rows(self.rows, 0, [_row(row_species) for row_species in self._listed])
         fit_columns(self.rows)
         self._on_chosen()
 
@@ -149,12 +149,12 @@ class SpeciesDialog(QDialog):
     def _on_add(self) -> None:
         """What stands in the fields: a new species, or the own one of that name with other numbers."""
         label = " ".join(self.label.text().split())
-        known = {one.label.casefold(): one.key for one in self._all()}
-        held = known.get(label.casefold(), "")
-        if held in SPECIES:
+        known = {row_species.label.casefold(): row_species.key for row_species in self._all()}
+        same_key = known.get(label.casefold(), "")
+        if same_key in SPECIES:
             self.problem.setText(f"Name: {label} stands in the table already: another name, such as {label} (ours)")
             return
-        key = held or own_key(label, [*SPECIES, *self._own])
+        key = same_key or own_key(label, [*SPECIES, *self._own])
         document = {
             "label": label,
             "hardness": _number(self.hardness.text()),
@@ -162,13 +162,13 @@ class SpeciesDialog(QDialog):
             "note": self.note.text().strip(),
             **{name: combo.currentText() for name, combo in self.treated.items()},
         }
-        found, problems = species_from({key: document})
+        read_species, problems = species_from({key: document})
         if problems:
             place = problems[0].path.rsplit(".", 1)[-1].replace("label", "name").capitalize()
             self.problem.setText(f"{place}: {problems[0].wrong}. Accepted: {problems[0].accepted}")
             return
         self.problem.setText("")
-        self._own[key] = found[0]
+        self._own[key] = read_species[0]
         self._show()
 
     def _on_out(self) -> None:
@@ -179,9 +179,9 @@ class SpeciesDialog(QDialog):
 
     def _on_accepted(self) -> None:
         # twice through the reader: what is kept is what a store reads again
-        found, problems = species_from(species_document(self._own.values()))
+        read_species, problems = species_from(species_document(self._own.values()))
         if not problems:
-            self.result_rules = self._rules.but(own=replace(self._rules.own, species=found))
+            self.result_rules = self._rules.but(own=replace(self._rules.own, species=read_species))
             self.accept()
 
 

@@ -49,18 +49,22 @@ class Instruments(QObject):
 
     def setting(self, kind: InstrumentKind) -> Setting:
         """Where an instrument is, as this machine was told."""
-        held = {name: self._settings.value(f"{_GROUP}/{kind.key}/{name}") for name in ("port", "speed", "pattern")}
-        speed = str(held["speed"] or "")
+        saved = {name: self._settings.value(f"{_GROUP}/{kind.key}/{name}") for name in ("port", "speed", "pattern")}
+        speed = str(saved["speed"] or "")
         return Setting(
-            str(held["port"] or ""),
+            str(saved["port"] or ""),
             int(speed) if speed.isdigit() else kind.speed,
-            str(held["pattern"] or USUAL_PATTERN),
+            str(saved["pattern"] or USUAL_PATTERN),
         )
 
     def keep(self, settings: dict[str, Setting]) -> None:
         """Keep where the instruments are, by kind, and listen there."""
-        for key, one in settings.items():
-            for name, value in (("port", one.port), ("speed", one.speed), ("pattern", one.pattern)):
+        for key, kind_setting in settings.items():
+            for name, value in (
+                ("port", kind_setting.port),
+                ("speed", kind_setting.speed),
+                ("pattern", kind_setting.pattern),
+            ):
                 self._settings.setValue(f"{_GROUP}/{key}/{name}", value)
         self._settings.sync()
         self.begin()
@@ -107,8 +111,8 @@ class Instruments(QObject):
         unit = waits_for(field)
         name = kind.label.removeprefix("A ").capitalize()
         if not isinstance(field, QLineEdit) or not unit:
-            told = f"{name}: {reading.text()} {reading.unit}."
-            self.told.emit(f"{told} No field waits for it: go to one, and read again.")
+            message = f"{name}: {reading.text()} {reading.unit}."
+            self.told.emit(f"{message} No field waits for it: go to one, and read again.")
             return
         try:
             mine = reading.into(unit)
@@ -131,7 +135,7 @@ class Instruments(QObject):
         """How finely the gauge reads belongs to the stone's readings, where nobody has said it."""
         stone = self._session.document.get("stone") or {}
         resolution = round(reading.resolution, 4)
-        told = stone.get("resolution_mm")
+        shown_resolution = stone.get("resolution_mm")
         usual = self._session.rules.gauge_resolution_mm
-        if told is None and abs(resolution - usual) > 1e-9 and 0.001 <= resolution <= 0.5:
+        if shown_resolution is None and abs(resolution - usual) > 1e-9 and 0.001 <= resolution <= 0.5:
             self._session.patch({"stone": {"resolution_mm": resolution}}, "The gauge's resolution")

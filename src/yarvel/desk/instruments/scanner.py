@@ -117,11 +117,11 @@ class Scanner(QObject):
 
     def _give_back(self) -> None:
         """It was typing after all: the keys go where they were meant for."""
-        held, self._held = self._held, []
+        keys_held, self._held = self._held, []
         self._times.clear()
         self._timer.stop()
         self._giving_back = True
-        for event in held:
+        for event in keys_held:
             if self._to is not None:
                 QApplication.sendEvent(self._to, event)
         self._giving_back = False

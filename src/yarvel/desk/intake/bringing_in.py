@@ -53,7 +53,7 @@ class BringingIn(QObject):
 
             try:
                 brought = read_archive(self._path, rules, self._counted.emit, self._cancel)
-                return brought, store.archives.here_already([one.docket for one in brought]), ""
+                return brought, store.archives.here_already([item.docket for item in brought]), ""
             except YarvelError as error:
                 return [], {}, str(error)
 
@@ -84,7 +84,7 @@ class BringingIn(QObject):
         def answered() -> None:
             pressed = question.clickedButton()
             if pressed is leave:
-                self._take([one for place, one in enumerate(brought) if place not in here])
+                self._take([item for place, item in enumerate(brought) if place not in here])
             elif pressed is again:
                 self._take(brought)
             else:

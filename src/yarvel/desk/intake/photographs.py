@@ -29,7 +29,7 @@ class PhotographsDialog(QDialog):
         super().__init__(parent)
         self._marks = marks
         self._all = list(photographs)
-        ids = [one.id for one in self._all]
+        ids = [photograph.id for photograph in self._all]
         self.place = ids.index(chosen[-1].id)
         self.beside: int | None = ids.index(chosen[0].id) if len(chosen) > 1 else None
         self.setWindowTitle("Photographs")
@@ -89,11 +89,13 @@ class PhotographsDialog(QDialog):
         for widget in left:
             widget.setVisible(len(shown) > 1)
         for side, place in zip((1,) if len(shown) == 1 else (0, 1), shown, strict=True):
-            one = self._all[place]
-            self.pictures[side].show_image(one, self._marks(one.id))
-            by = f", {one.by}" if one.by else ""
+            photograph = self._all[place]
+            self.pictures[side].show_image(photograph, self._marks(photograph.id))
+            by = f", {photograph.by}" if photograph.by else ""
             number = f"{place + 1} of {len(self._all)}"
-            self.words[side].setText(f"{number} · {one.caption or 'no caption'} · {here(one.at):%d %b %Y %H:%M}{by}")
+            self.words[side].setText(
+                f"{number} · {photograph.caption or 'no caption'} · {here(photograph.at):%d %b %Y %H:%M}{by}"
+            )
         self.buttons["back"].setEnabled(self.place > 0)
         self.buttons["on"].setEnabled(self.place + 1 < len(self._all))
         self.buttons["side"].setEnabled(self.place > 0)

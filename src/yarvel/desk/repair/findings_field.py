@@ -32,9 +32,9 @@ class FindingsField(QWidget):
 
     def show_findings(self, findings: Iterable[str]) -> None:
         """Tick these, and no others."""
-        held = set(findings)
+        chosen = set(findings)
         for key, box in self.boxes.items():
-            box.setChecked(key in held)
+            box.setChecked(key in chosen)
 
     def press(self, figure: int) -> None:
         """The box of a figure the other way round; 0 takes all ticks away."""

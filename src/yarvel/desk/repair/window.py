@@ -151,37 +151,37 @@ class RepairWindow(QWidget):
             self._change(lambda claw: measured(claw, name, value), f"typing {name} of claw {self.chart.claw}")
 
     def _change(self, change: Callable[[ClawFound], ClawFound], act: str = "") -> None:
-        docket, found = self.session.docket, list(self._found())
-        if docket is None or not found:
+        docket, claw_findings = self.session.docket, list(self._found())
+        if docket is None or not claw_findings:
             return
-        found[self.chart.claw] = change(found[self.chart.claw])
-        self.session.set_column("claw_chart", chart_with(docket.claw_chart, tuple(found), today()), act)
+        claw_findings[self.chart.claw] = change(claw_findings[self.chart.claw])
+        self.session.set_column("claw_chart", chart_with(docket.claw_chart, tuple(claw_findings), today()), act)
 
     def refresh(self) -> None:
         """Chart, the chosen claw's fields, and the judgement."""
-        plan, docket, found = self.session.plan, self.session.docket, self._found()
+        plan, docket, claw_findings = self.session.plan, self.session.docket, self._found()
         for widget in (self.findings, *self.edits.values()):
-            widget.setEnabled(bool(found))
-        if plan is None or docket is None or not found:
+            widget.setEnabled(bool(claw_findings))
+        if plan is None or docket is None or not claw_findings:
             self._title.setText("No head with claws is in hand: measure its stone and choose the head it has.")
             self._told.setText("")
             self._verdict.setText("")
             self._show_ways(())
             return
-        repair = judge_head(plan, found, self.session.rules)
+        repair = judge_head(plan, claw_findings, self.session.rules)
         self.chart.show_head(plan, tuple(verdict.work for verdict in repair.claws))
         claw = self.chart.claw
         self._title.setText(f"Claw {numbers(plan.shape.places)[claw]}")
-        self.findings.show_findings(found[claw].findings)
+        self.findings.show_findings(claw_findings[claw].findings)
         for name, edit in self.edits.items():
-            held = getattr(found[claw], name)
+            shown_finding = getattr(claw_findings[claw], name)
             if not edit.hasFocus():
-                edit.setText("" if held is None else f"{held:g}")
+                edit.setText("" if shown_finding is None else f"{shown_finding:g}")
         verdict = repair.claws[claw]
         self._verdict.setText(f"{WORK[verdict.work].capitalize()}: {verdict.reason}.")
         self.photograph.refresh()
-        self._told.setText(self._judgement(repair, docket, len(found)))
-        self._show_ways(ways_out(plan, found, self.session.rules))
+        self._told.setText(self._judgement(repair, docket, len(claw_findings)))
+        self._show_ways(ways_out(plan, claw_findings, self.session.rules))
 
     def _judgement(self, repair: Repair, docket: Docket, count: int) -> str:
         plan = self.session.plan

@@ -17,12 +17,12 @@ _MOST_BARS = 8
 
 def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     """Returns by cause and head, the most frequent first."""
-    held = causes(found.charted)
+    rows = causes(found.charted)
     bars = (
         LeadingBar(Bar(f"{_cause_of(cause)}: {_head_of(cause)}", cause.heads, str(cause.heads)), cause.dockets)
-        for cause in held[:_MOST_BARS]
+        for cause in rows[:_MOST_BARS]
     )
-    lines = (Line(_texts(cause), key=f"{cause.cause} {cause.style}", behind=cause.dockets) for cause in held)
+    lines = (Line(_texts(cause), key=f"{cause.cause} {cause.style}", behind=cause.dockets) for cause in rows)
     return Answer(tuple(lines), tuple(bars))
 
 

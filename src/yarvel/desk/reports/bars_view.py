@@ -42,9 +42,9 @@ class BarsView(QWidget):
     def show_bars(self, rows: Sequence[Bar], limit: float | None = None, limit_text: str = "") -> None:
         """Show these; ``limit`` is what they are held against."""
         self._rows, self._limit = rows, (limit, limit_text)
-        told = ", ".join(f"{row.label} {row.text}" for row in rows)
-        self.setAccessibleName(told)
-        self.canvas.show_count(len(rows), limit, told)
+        labels = ", ".join(f"{row.label} {row.text}" for row in rows)
+        self.setAccessibleName(labels)
+        self.canvas.show_count(len(rows), limit, labels)
         self.canvas.setFixedHeight(round(self.drawing(200.0).height * _PER_MM) + 2)
         self.setVisible(bool(rows))
 

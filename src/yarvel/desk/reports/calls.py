@@ -37,8 +37,8 @@ class Again(Struct, frozen=True):
 
 def again(found: Reported, rules: HouseRules) -> list[Again]:
     """Heads that were charted and have left, the newest visit of each, by when they are to be looked at."""
-    by_number = {one.number: one for one in found.looked}
-    came_back = {one.earlier_number for one in found.looked if one.earlier_number}
+    by_number = {docket_looked.number: docket_looked for docket_looked in found.looked}
+    came_back = {docket_looked.earlier_number for docket_looked in found.looked if docket_looked.earlier_number}
     rows = []
     for docket in found.looked:
         if docket.state != HANDED_OVER or docket.number in came_back:
@@ -59,12 +59,14 @@ def again(found: Reported, rules: HouseRules) -> list[Again]:
 
 def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     """Those that are due within a month, whoever was told last; a bar a month for what comes."""
-    held = again(found, rules)
+    come_again = again(found, rules)
     lines = tuple(
-        Line(_texts(one, found.contacts), one.docket.id, str(one.docket.id)) for one in held if one.by <= today + _AHEAD
+        Line(_texts(visit, found.contacts), visit.docket.id, str(visit.docket.id))
+        for visit in come_again
+        if visit.by <= today + _AHEAD
     )
     months: dict[date, list[int]] = {}
-    for one in held:
+    for one in come_again:
         if not one.told:
             months.setdefault(max(one.by, today).replace(day=1), []).append(one.docket.id)
     bars = tuple(

@@ -16,7 +16,7 @@ _MOST_BARS = 10
 
 def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     """Every act, the newest first; a bar a day."""
-    lines = tuple(Line(_texts(one), one.docket_id) for one in found.done)
+    lines = tuple(Line(_texts(task_done), task_done.docket_id) for task_done in found.done)
     days: dict[date, list[int]] = {}
     for one in found.done:
         days.setdefault(here(one.change.at).date(), []).append(one.docket_id)

@@ -17,23 +17,41 @@ _MOST_BARS = 12
 def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     """Every part of the work by person and by cut, what differs most from that part's usual first."""
     rows = []
-    for key, one in found.learnt.items():
+    for key, learnt_pace in found.learnt.items():
         usual = found.learnt.get(key[:1])
         if len(key) == 1 or usual is None or not key[-1]:
             continue
         whose = key[1] if len(key) == 2 else CUTS[key[2]].label if key[2] in CUTS else key[2]
-        rows.append((abs(one.ratio - usual.ratio), label_of(key[0]), whose, one, usual, found.timed.get(key, ())))
+        rows.append(
+            (
+                abs(learnt_pace.ratio - usual.ratio),
+                label_of(key[0]),
+                whose,
+                learnt_pace,
+                usual,
+                found.timed.get(key, ()),
+            )
+        )
     rows.sort(key=lambda row: (-row[0], row[1], row[2]))
     lines = tuple(
         Line(
-            (part, whose, f"{one.ratio:.2f}", f"{one.low:.2f} – {one.high:.2f}", f"{usual.ratio:.2f}", str(one.count)),
+            (
+                part,
+                whose,
+                f"{learnt_pace.ratio:.2f}",
+                f"{learnt_pace.low:.2f} – {learnt_pace.high:.2f}",
+                f"{usual.ratio:.2f}",
+                str(learnt_pace.count),
+            ),
             behind=ids,
         )
-        for _, part, whose, one, usual, ids in rows
+        for _, part, whose, learnt_pace, usual, ids in rows
     )
     bars = tuple(
-        LeadingBar(Bar(f"{part}, {whose}", one.ratio, f"{one.ratio:.2f}", one.ratio > usual.high), ids)
-        for _, part, whose, one, usual, ids in rows[:_MOST_BARS]
+        LeadingBar(
+            Bar(f"{part}, {whose}", learnt_pace.ratio, f"{learnt_pace.ratio:.2f}", learnt_pace.ratio > usual.high), ids
+        )
+        for _, part, whose, learnt_pace, usual, ids in rows[:_MOST_BARS]
     )
     return Answer(lines, bars, 1.0, "standard")
 

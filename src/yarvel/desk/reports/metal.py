@@ -14,10 +14,16 @@ from yarvel.workshop.reports.report_store import Reported
 
 def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     """Every metal that was issued, what is missing most first; a bar each, against the allowance."""
-    held = sorted((one for one in found.metal if one.issued), key=lambda one: (-one.loss_share(), one.alloy))
+    alloys_issued = sorted(
+        (alloy_use for alloy_use in found.metal if alloy_use.issued), key=lambda one: (-one.loss_share(), one.alloy)
+    )
     limit = rules.loss_allowance
-    lines = tuple(Line(_texts(one, rules), behind=found.weighed.get(one.alloy, ())) for one in held)
-    bars = tuple(LeadingBar(_bar(one, rules), found.weighed.get(one.alloy, ())) for one in held)
+    lines = tuple(
+        Line(_texts(alloy_use, rules), behind=found.weighed.get(alloy_use.alloy, ())) for alloy_use in alloys_issued
+    )
+    bars = tuple(
+        LeadingBar(_bar(alloy_use, rules), found.weighed.get(alloy_use.alloy, ())) for alloy_use in alloys_issued
+    )
     return Answer(lines, bars, limit, f"{limit:.0%} allowed")
 
 

@@ -27,10 +27,10 @@ def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
         Line(_texts(standard, found.learnt.get((key,))), key=key, behind=found.timed.get((key,), ()))
         for key, standard in found.standards.items()
     )
-    held = sorted((key[0], one) for key, one in found.learnt.items() if len(key) == 1)
+    paces = sorted((key[0], pace) for key, pace in found.learnt.items() if len(key) == 1)
     bars = (
-        LeadingBar(Bar(label_of(key), one.ratio, _told(one), one.ratio > _SLOW), found.timed.get((key,), ()))
-        for key, one in held
+        LeadingBar(Bar(label_of(key), pace.ratio, _told(pace), pace.ratio > _SLOW), found.timed.get((key,), ()))
+        for key, pace in paces
     )
     return Answer(tuple(lines), tuple(bars), 1.0, "standard")
 

@@ -84,9 +84,9 @@ class SortedRows(QWidget):
             self.opened.emit(self.shown[row])
 
     def _show(self) -> None:
-        held = holding(self._lines, self._words)
+        lines = holding(self._lines, self._words)
         order = RowOrder.of(self.table)  # in the table stands a page of them only
-        self.shown = held if order is None or order.column < 0 else in_order(held, order.column, order.falling)
+        self.shown = lines if order is None or order.column < 0 else in_order(lines, order.column, order.falling)
         if self._rows is None:
             self._fill()
         else:

@@ -175,11 +175,11 @@ class _Page(QWidget):
             self.behind_wanted.emit(" ".join(line.texts[:2]), line.behind)
 
     def _on_bar(self, number: int) -> None:
-        held = self.answer.bars[number]
-        if held.customer:
-            self.customer_wanted.emit(held.customer)
-        elif held.behind:
-            self.behind_wanted.emit(held.bar.label, held.behind)
+        bar = self.answer.bars[number]
+        if bar.customer:
+            self.customer_wanted.emit(bar.customer)
+        elif bar.behind:
+            self.behind_wanted.emit(bar.bar.label, bar.behind)
 
 
 def _behind_texts(docket: OpenDocket) -> tuple[str, ...]:

@@ -29,13 +29,13 @@ class Worth(Struct, frozen=True):
 
 def worth_of(brought: Iterable[BroughtDocket], rules: HouseRules) -> list[Worth]:
     """Customers by what they brought, the worth of what is priced first, then by number."""
-    held: dict[str, list[BroughtDocket]] = {}
-    for one in brought:
-        held.setdefault(one.customer, []).append(one)
+    by_customer: dict[str, list[BroughtDocket]] = {}
+    for brought_docket in brought:
+        by_customer.setdefault(brought_docket.customer, []).append(brought_docket)
     values = []
-    for customer, mine in held.items():
-        bills = [bill for bill in (bill_of(one, rules) for one in mine) if bill is not None]
-        left = sum(one.state == HANDED_OVER for one in mine)
+    for customer, mine in by_customer.items():
+        bills = [bill for bill in (bill_of(brought_docket, rules) for brought_docket in mine) if bill is not None]
+        left = sum(brought_docket.state == HANDED_OVER for brought_docket in mine)
         values.append(Worth(customer, len(mine), left, len(bills), sum(bill.net for bill in bills)))
     return sorted(values, key=lambda one: (-one.net, -one.dockets, one.customer))
 
@@ -43,8 +43,11 @@ def worth_of(brought: Iterable[BroughtDocket], rules: HouseRules) -> list[Worth]
 def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     """Every customer; a bar each for the first ones, by worth where anything has a price, else by dockets."""
     worth = worth_of(found.brought, rules)
-    money = any(one.net for one in worth)
-    bars = tuple(LeadingBar(_bar(one, money, rules), customer=one.customer) for one in worth[:_MOST_BARS])
+    money = any(customer_worth.net for customer_worth in worth)
+    bars = tuple(
+        LeadingBar(_bar(customer_worth, money, rules), customer=customer_worth.customer)
+        for customer_worth in worth[:_MOST_BARS]
+    )
     return Answer(tuple(Line(_texts(one, rules), customer=one.customer) for one in worth), bars)
 
 

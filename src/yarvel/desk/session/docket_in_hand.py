@@ -122,10 +122,10 @@ class DocketInHand(QObject):
         new = {name: value for name, value in values.items() if getattr(docket, name) != value}
         if not new:
             return
-        held = {name: _listed(getattr(docket, name)) for name in new}
+        columns = {name: _listed(getattr(docket, name)) for name in new}
         self.docket = with_fields(docket, new)
         fields = {name: _listed(value) for name, value in new.items()}
-        self.edited.emit(DocketEdit((), fields, (), held, act=act))
+        self.edited.emit(DocketEdit((), fields, (), columns, act=act))
         self.docket_changed.emit()
 
     def show_preview(self, call: Call | None) -> None:

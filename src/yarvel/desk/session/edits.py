@@ -164,19 +164,19 @@ def typed_over(plan: Plan, key: FigureKey, value: float) -> Patch:
 def cut_patch(document: Document, cut: str) -> Patch:
     """The merge patch that makes a job's stone one of another cut: measures that the cut does not have are dropped, the
     style too where it does not suit, and the claws where they were counted or placed for another outline."""
-    made = CUTS[cut]
-    stone: Patch = {"cut": cut, **{name: None for name in MEASURES if name not in made.fields}}
-    if made.domed:
+    cut_kind = CUTS[cut]
+    stone: Patch = {"cut": cut, **{name: None for name in MEASURES if name not in cut_kind.fields}}
+    if cut_kind.domed:
         stone["table_percent"] = None
     held = {**(document.get("stone") or {}), **stone}
-    if not made.is_round and held.get("length_mm") and held.get("width_mm"):
-        low, high = made.aspect
+    if not cut_kind.is_round and held.get("length_mm") and held.get("width_mm"):
+        low, high = cut_kind.aspect
         if not low <= held["length_mm"] / held["width_mm"] <= high:
             stone["length_mm"] = None
     head = document.get("head") or {}
     change: Patch = {"claws": None, "claw_places_deg": None}
-    if not STYLES[head.get("style", HeadJob.style)].suits(made):
-        change.update(style=styles_for(made)[0], notch_ratio=None, claw_mm=None, wall_mm=None, height_mm=None)
+    if not STYLES[head.get("style", HeadJob.style)].suits(cut_kind):
+        change.update(style=styles_for(cut_kind)[0], notch_ratio=None, claw_mm=None, wall_mm=None, height_mm=None)
     kept = {name: value for name, value in change.items() if value is not None or name in head}
     if "style" not in kept:
         return {"stone": stone, "head": kept}
@@ -246,9 +246,9 @@ def schools_patch(document: Document, style: str, cut: str) -> Patch:
     """The merge patch that drops schools of setting which a head of this style and cut has no use for."""
     setting = document.get("setting") or {}
     clawed, stone = is_clawed(style, cut), document.get("stone") or {}
-    made = CUTS.get(stone.get("cut", StoneJob.cut))
+    cut_kind = CUTS.get(stone.get("cut", StoneJob.cut))
     dropped: Patch = {}
-    if "closing" in setting and setting["closing"] not in closings_for(clawed, made is None or made.is_round):
+    if "closing" in setting and setting["closing"] not in closings_for(clawed, cut_kind is None or cut_kind.is_round):
         dropped["closing"] = None
     if "jaws" in setting and (not clawed or "closing" in dropped):
         dropped["jaws"] = None
@@ -268,8 +268,8 @@ def method_patch(document: Document, method: str) -> Patch:
     change.update({name: None for name in ("ring", "slot") if method != "inset" and name in fit})
     head = document.get("head") or {}
     style = head.get("style", HeadJob.style)
-    one = head.get("rings") == 1 and "rings" in STYLES[style].FIELDS
-    if "height" in fit and (method == PENDANT or (method == basket_point.METHOD and one)):
+    single_ring = head.get("rings") == 1 and "rings" in STYLES[style].FIELDS
+    if "height" in fit and (method == PENDANT or (method == basket_point.METHOD and single_ring)):
         change["height"] = None
     dropped = {"peg_mm": None} if "peg_mm" in head and "peg_mm" not in read_by(style, method) else {}
     holes = {basket_point.METHOD: POINT_LEGS, peg.METHOD: PEG_LEGS}

@@ -38,10 +38,10 @@ class CustomerNames(QObject):
 
     def show_customers(self, known: list[Known]) -> None:
         """Those that are offered, whoever came last first."""
-        self._known = {name: one for one in known for name in one.names[:1]}
+        self._known = {name: record for record in known for name in record.names[:1]}
         self._names.setStringList(list(self._known))
 
     def _on_activated(self, name: str) -> None:
-        one = self._known.get(name)
-        if one is not None:
-            self.chosen.emit(one)
+        record = self._known.get(name)
+        if record is not None:
+            self.chosen.emit(record)

@@ -45,5 +45,5 @@ class GradeFields(QWidget):
 
     def _on_grade(self, path: str, value: object) -> None:
         key = path.rsplit(".", 1)[1]
-        held: Document = value_at(self._session.document, "joints.grades") or {}
-        self._session.patch({"joints": {"grades": {**held, key: value}}}, "Grade of a joint")
+        grades: Document = value_at(self._session.document, "joints.grades") or {}
+        self._session.patch({"joints": {"grades": {**grades, key: value}}}, "Grade of a joint")

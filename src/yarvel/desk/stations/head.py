@@ -69,8 +69,8 @@ class HeadStation(Station):
         cut = CUTS[str(value_at(self.session.document, "stone.cut") or StoneJob.cut)]
         self.choices["head.style"].offer([(key, STYLES[key].LABEL) for key in styles_for(cut)])
         super().refresh()
-        made, tube = (bool(value_at(self.session.document, f"head.{name}")) for name in ("made", "tube"))
-        unread: tuple[str, ...] = BY_MEASURE if made else BY_TUBE if tube else ()
+        is_made, tube = (bool(value_at(self.session.document, f"head.{name}")) for name in ("made", "tube"))
+        unread: tuple[str, ...] = BY_MEASURE if is_made else BY_TUBE if tube else ()
         if self.chosen_value("head.rings") == 1:
             unread = (*unread, "ring_lift_mm")
         if self.chosen_value("head.ring_section") != STRIP:
@@ -85,9 +85,9 @@ class HeadStation(Station):
             shown = name in read or name in ("style", "metal")
             idle = (name == "stone_axis" and cut.is_round) or (name in _OF_VEES and not self._has_points())
             field.setVisible(shown and not idle)
-        self.tube.setVisible("tube" in read and not made)
+        self.tube.setVisible("tube" in read and not is_made)
         self.tube.refresh()
-        self.numbers["head.tube.foot_mm"].setVisible("tube" in read and tube and not made)
+        self.numbers["head.tube.foot_mm"].setVisible("tube" in read and tube and not is_made)
         plan = self.session.plan
         others = "" if plan is None else masses_text(plan)
         self.masses.setText(others.replace(" · ", "\n"))
@@ -128,10 +128,10 @@ class HeadStation(Station):
 
     def chosen_value(self, path: str) -> object:
         """The job's value, or the one that is taken where the job says nothing."""
-        held = super().chosen_value(path)
-        if path == "head.claws" and held is None:
+        value = super().chosen_value(path)
+        if path == "head.claws" and value is None:
             return len(self.session.plan.claw_azimuths_deg) if self.session.plan is not None else 4
-        return getattr(HeadJob(), path.split(".")[1]) if held is None else held
+        return getattr(HeadJob(), path.split(".")[1]) if value is None else value
 
     def telling(self) -> str:
         """Claws and wire, or the tube's outside and wall."""

@@ -129,30 +129,30 @@ class Leaving(QWidget):
 
     def reasons(self) -> list[str]:
         """Why what stays open does, checks aside: their reason is the release's own."""
-        found = []
+        lines = []
         for task, row in self._tasks:
             if row.answer.what in (KEEP, GIVE):
-                found.append(f"{task.operation} left open: {row.answer.reason}")
+                lines.append(f"{task.operation} left open: {row.answer.reason}")
         for balance, row in self._metal:
             if row.answer.what == KEEP:
-                found.append(f"{balance.open:.2f} g of {balance.alloy} out: {row.answer.reason}")
-        return found
+                lines.append(f"{balance.open:.2f} g of {balance.alloy} out: {row.answer.reason}")
+        return lines
 
     def deeds(self) -> list[Deed]:
         """What is to be done in the store for it."""
-        found: list[Deed] = []
+        deeds_offered: list[Deed] = []
         for task, row in self._tasks:
             answer = row.answer
             if answer.what == DONE:
-                found.append(StopTask(task.id, True, ""))
+                deeds_offered.append(StopTask(task.id, True, ""))
             elif answer.what == DROP:
-                found.append(DropTask(task.id, "not wanted when the piece left"))
+                deeds_offered.append(DropTask(task.id, "not wanted when the piece left"))
             elif answer.what == GIVE:
-                found.append(GiveTask(task.id, answer.person_id, answer.reason))
+                deeds_offered.append(GiveTask(task.id, answer.person_id, answer.reason))
         for balance, row in self._metal:
             if row.answer.what != KEEP:
                 mass = round(balance.open, 3)
-                found.append(
+                deeds_offered.append(
                     WeighMetal(
                         kind=row.answer.what,
                         alloy=balance.alloy,
@@ -162,7 +162,7 @@ class Leaving(QWidget):
                         note="when the piece left",
                     )
                 )
-        return found
+        return deeds_offered
 
     def _rows(self) -> list[_Row]:
         first = [] if self._checks is None else [self._checks]

@@ -62,14 +62,14 @@ class MeasuredChecks(QWidget):
             self._shape = shape
             self._build(wanted)
         measured = {} if docket is None else docket.measured
-        found = {} if plan is None else {finding.key: finding for finding in findings(plan, measured)}
+        findings_by_key = {} if plan is None else {finding.key: finding for finding in findings(plan, measured)}
         for check in wanted:
             for place, value in enumerate(readings_in(measured, check)):
                 edit = self.edits[check.key, place]
                 if not edit.hasFocus():
                     edit.setText("" if value is None else f"{value:g}")
-            self._tell(check, found.get(check.key))
-        failed = [finding for finding in found.values() if finding.level != OK]
+            self._tell(check, findings_by_key.get(check.key))
+        failed = [finding for finding in findings_by_key.values() if finding.level != OK]
         self._back.setVisible(bool(failed))
         if failed and not self.reason.isModified():
             self.reason.setText(failed[0].message)
@@ -152,10 +152,10 @@ class MeasuredChecks(QWidget):
         docket = self.session.docket
         if docket is None:
             return
-        held = docket.measured.get("sent_back")
+        sent_back = docket.measured.get("sent_back")
         line = {"why": self.reason.text().strip(), "to": self.whom.text().strip(), "at": today().isoformat()}
         self.session.set_column(
-            "measured", {**docket.measured, "sent_back": [*(held if isinstance(held, list) else []), line]}
+            "measured", {**docket.measured, "sent_back": [*(sent_back if isinstance(sent_back, list) else []), line]}
         )
         self.session.set_column("state", IN_WORK)
         self.reason.setModified(False)

@@ -49,17 +49,21 @@ class MeasuresLine(TypedLine):
 
     def take(self, typed: object) -> None:
         """The lengths, and nothing any more of what would follow from them."""
-        wanted, held = self._measures, self.held
-        if typed != ({name: held.get(name) for name in wanted.names} if isinstance(held, dict) else None):
+        wanted, held_value = self._measures, self.held
+        if typed != ({name: held_value.get(name) for name in wanted.names} if isinstance(held_value, dict) else None):
             part, name = wanted.path.split(".")
             other = value_at(self._session.document, part)
-            chosen = {one: None for one in wanted.follow if typed and isinstance(other, dict) and one in other}
+            chosen = {
+                follower: None for follower in wanted.follow if typed and isinstance(other, dict) and follower in other
+            }
             self._session.patch({part: {**chosen, name: typed}}, wanted.label)
 
     def said(self) -> str:
         """The lengths with a sign between them."""
-        held = self.held
-        return " × ".join(f"{held[name]:g}" for name in self._measures.names) if isinstance(held, dict) else ""
+        held_value = self.held
+        return (
+            " × ".join(f"{held_value[name]:g}" for name in self._measures.names) if isinstance(held_value, dict) else ""
+        )
 
 
 _COUNTS = {2: "two", 3: "three", 4: "four"}

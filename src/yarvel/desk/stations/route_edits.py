@@ -20,40 +20,40 @@ def moved(document: Document, lines: dict[str, Line], key: str, step: int) -> Pa
     if target == place:
         return None
     own = [key, *(more.operation.key for more in lines[key].more)]
-    held = [list(pair) for pair in (document.get("route") or {}).get("after") or [] if pair[0] not in own]
+    orders_kept = [list(pair) for pair in (document.get("route") or {}).get("after") or [] if pair[0] not in own]
     if target == 0:
         first = lines[others[0]]
         chain = [own[-1], first.key, *(more.operation.key for more in first.more)]
-        held += [[then, before] for before, then in zip(chain, chain[1:], strict=False)]
+        orders_kept += [[then, before] for before, then in zip(chain, chain[1:], strict=False)]
     else:
         before = lines[others[target - 1]]
         last = before.more[-1].operation.key if before.more else before.key
         chain = [last, *own]
-        held += [[then, earlier] for earlier, then in zip(chain, chain[1:], strict=False)]
-    return {"route": {"after": held}}
+        orders_kept += [[then, earlier] for earlier, then in zip(chain, chain[1:], strict=False)]
+    return {"route": {"after": orders_kept}}
 
 
 def left_out(document: Document, line: Line) -> Patch:
     """The patch that leaves an operation out, with its pickling; one that somebody added goes as it came."""
-    held = document.get("route") or {}
-    added = [row for row in held.get("added") or [] if f"{row[0]}-{row[1]}-added" != line.key]
-    if len(added) != len(held.get("added") or []):
+    route_document = document.get("route") or {}
+    added = [row for row in route_document.get("added") or [] if f"{row[0]}-{row[1]}-added" != line.key]
+    if len(added) != len(route_document.get("added") or []):
         return {"route": {"added": added or None}}
     own = [line.key, *(more.operation.key for more in line.more)]
-    return {"route": {"without": [*(held.get("without") or []), *own]}}
+    return {"route": {"without": [*(route_document.get("without") or []), *own]}}
 
 
 def other_way(document: Document, line: Line, kind: str) -> Patch:
     """The patch that has an operation done another way; its own kind takes the choice back."""
     operation = line.step.operation
-    held = (document.get("route") or {}).get("methods") or {}
+    methods = (document.get("route") or {}).get("methods") or {}
     if kind != usual_kind(operation):
         return {"route": {"methods": {operation.key: kind}}}
-    return {"route": {"methods": {operation.key: None} if set(held) - {operation.key} else None}}
+    return {"route": {"methods": {operation.key: None} if set(methods) - {operation.key} else None}}
 
 
 def with_added(document: Document, line: Line, kind: str) -> Patch:
     """The patch that adds an operation of a kind after a line, on what that line is done to first."""
-    held = (document.get("route") or {}).get("added") or []
+    added_rows = (document.get("route") or {}).get("added") or []
     row = [kind, line.step.operation.on[0], line.key]
-    return {"route": {"added": [*(one for one in held if one[:2] != row[:2]), row]}}
+    return {"route": {"added": [*(added_row for added_row in added_rows if added_row[:2] != row[:2]), row]}}

@@ -48,13 +48,13 @@ class SectionsLine(TypedLine):
 
     def said(self) -> str:
         """The stations as they are typed."""
-        held = self.held
-        return sections_text(held) if isinstance(held, list) else ""
+        held_value = self.held
+        return sections_text(held_value) if isinstance(held_value, list) else ""
 
 
 def sections_of(text: str) -> list[dict[str, object]] | None:
     """The stations that a text says, as a job holds them; None where it says something else."""
-    found: list[dict[str, object]] = []
+    sections_found: list[dict[str, object]] = []
     turns: list[float] = []
     for piece in text.strip().strip(";").split(";"):
         read = _SECTION.match(piece.strip())
@@ -66,10 +66,10 @@ def sections_of(text: str) -> list[dict[str, object]] | None:
                 return None
         profile = None if read[4] is None else read[4].lower()
         named = dict(zip(("turn_deg", "width_mm", "thickness_mm", "profile"), (*numbers, profile), strict=True))
-        found.append({name: value for name, value in named.items() if value is not None})
+        sections_found.append({name: value for name, value in named.items() if value is not None})
         turns.append(numbers[0] or 0.0)
     rising = all(here < there for here, there in pairwise(turns))
-    return found if rising and all(len(one) > 1 for one in found) else None
+    return sections_found if rising and all(len(section) > 1 for section in sections_found) else None
 
 
 def _number(word: str | None) -> float | None:

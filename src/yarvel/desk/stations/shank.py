@@ -267,8 +267,8 @@ class ShankStation(Station):
             )
         )
         self.folds["Metal to cut, draw and roll"].setVisible(plan is not None)
-        made = self.session.plan is not None and self.session.plan.job.shank is not None
-        self.stock.setVisible(made and self.session.plan is not None and not self.session.plan.job.ring_exists)
+        has_shank = self.session.plan is not None and self.session.plan.job.shank is not None
+        self.stock.setVisible(has_shank and self.session.plan is not None and not self.session.plan.job.ring_exists)
         self.stock.refresh()
         self.sections.refresh()
         self._size_box.setVisible(not self.fit.hangs)
@@ -300,9 +300,9 @@ class ShankStation(Station):
 
     def chosen_value(self, path: str) -> object:
         """The job's value, or what is taken where the job says nothing."""
-        held = super().chosen_value(path)
-        if held is not None:
-            return held
+        record = super().chosen_value(path)
+        if record is not None:
+            return record
         if path == _HEAD_PROFILE:
             return ""
         if path.startswith("shank.shoulder."):

@@ -50,11 +50,11 @@ class Station(QWidget):
 
     def fold(self, title: str) -> Fold:
         """What is added from now on goes under a title that opens and closes."""
-        made = Fold(title, self)
-        self.folds[title] = made
-        self._whole.addWidget(made)
-        self.column = made.column
-        return made
+        folded = Fold(title, self)
+        self.folds[title] = folded
+        self._whole.addWidget(folded)
+        self.column = folded.column
+        return folded
 
     def end_fold(self) -> None:
         """What is added from now on stands in the open again."""
@@ -135,20 +135,20 @@ class Station(QWidget):
         """Show the job as it is now."""
         plan = self.session.plan
         for path, field in self.numbers.items():
-            held = value_at(self.session.document, path)
+            value = value_at(self.session.document, path)
             draft = self.session.drafts.get(path)
             derived = self._derived[path]
             instead = ""
             if plan is not None and derived is not None and derived in plan.figures:
                 instead = plan.figures[derived].text(unit=False)
-            field.show_value(draft if draft is not None else number_text(held), instead)
+            field.show_value(draft if draft is not None else number_text(value), instead)
         if self._figures is not None:
-            held = {} if plan is None else plan.figures
+            value = {} if plan is None else plan.figures
             untold = self.OF_NEW_RINGS if plan is not None and plan.job.ring_exists else ()
             own = [
-                figure for figure in held.values() if figure.spec.shown_in and figure.spec.shown_in == self._shown_in
+                figure for figure in value.values() if figure.spec.shown_in and figure.spec.shown_in == self._shown_in
             ]
-            listed = [held[key] for key in self._listed if key in held and key not in untold]
+            listed = [value[key] for key in self._listed if key in value and key not in untold]
             self._figures.show_figures([*listed, *own])
         for path, known in self._offered.items():
             self.choices[path].offer(known(self.session.rules))
@@ -163,8 +163,8 @@ class Station(QWidget):
         """Put every problem beside its field."""
         for path, field in self.numbers.items():
             problem = self.session.problems.get(path)
-            held = number_text(value_at(self.session.document, path))
-            until = f". Until then {held} holds" if held and problem is not None else ""
+            text = number_text(value_at(self.session.document, path))
+            until = f". Until then {text} holds" if text and problem is not None else ""
             field.show_problem("" if problem is None else problem_text(problem.wrong, problem.accepted) + until)
 
     def first_field(self) -> QWidget | None:

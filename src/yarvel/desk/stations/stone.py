@@ -81,8 +81,8 @@ class StoneStation(Station):
 
     def chosen_value(self, path: str) -> object:
         """A stone is a round diamond until something else is said."""
-        held = super().chosen_value(path)
-        return getattr(StoneJob, path.split(".")[1]) if held is None else held
+        record = super().chosen_value(path)
+        return getattr(StoneJob, path.split(".")[1]) if record is None else record
 
     def _on_chosen(self, path: str, value: object) -> None:
         if path == "stone.cut":

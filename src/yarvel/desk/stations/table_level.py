@@ -66,7 +66,7 @@ class TableLevel:
         """As many fields as there are claws; what the heights say."""
         plan = self._session.plan
         places = () if plan is None else plan.shape.places
-        held = value_at(self._session.document, HEIGHTS) or []
+        heights = value_at(self._session.document, HEIGHTS) or []
         self._fold.setVisible(bool(places))
         typing = any(edit.hasFocus() for edit in self.edits)
         for place, (name, edit) in enumerate(zip(self._names, self.edits, strict=True)):
@@ -78,8 +78,8 @@ class TableLevel:
                 name.setText(f"at {at}")
                 edit.setAccessibleName(f"Height of the table at {at}, mm")
                 if not typing:
-                    edit.setText(f"{held[place]:g}" if place < len(held) else "")
-        if held:
+                    edit.setText(f"{heights[place]:g}" if place < len(heights) else "")
+        if heights:
             self._fold.open()
         call = None if plan is None else next((call for call in plan.calls if call.code == "stone-not-level"), None)
         problem = self._session.problems.get(HEIGHTS)

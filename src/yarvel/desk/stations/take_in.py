@@ -66,7 +66,9 @@ class TakeIn(Station):
         self._add_line("promised_on", "Promised", "year-month-day")
         self._add_button("date", "When can it be ready?", self.date_wanted)
         self.choice(
-            "docket.importance", "Importance", [("", "As any other"), *((one, one.capitalize()) for one in IMPORTANCE)]
+            "docket.importance",
+            "Importance",
+            [("", "As any other"), *((importance, importance.capitalize()) for importance in IMPORTANCE)],
         )
         self._stones_of: str | None = None
         self.stones = QComboBox(self)
@@ -212,8 +214,8 @@ class TakeIn(Station):
             return
         self.stones.clear()
         for count, stone in enumerate(stones, start=1):
-            held = stone.job_document.get("stone")
-            cut = str(held.get("cut", "")) if isinstance(held, dict) else ""
+            stone_document = stone.job_document.get("stone")
+            cut = str(stone_document.get("cut", "")) if isinstance(stone_document, dict) else ""
             self.stones.addItem(f"Stone {count} of {len(stones)}: {stone.number}{f', {cut}' if cut else ''}", stone.id)
         self.stones.setCurrentIndex(self.stones.findData(docket.id))
         self.stones.setVisible(len(stones) > 1)
@@ -260,9 +262,9 @@ def read_date(text: str, today: date) -> date | None:
     ValueError : it is no date.
     StoreError : no workshop lives to see it.
     """
-    found = _date_in(text.strip(), today)
-    check_date("Promised", found)
-    return found
+    day = _date_in(text.strip(), today)
+    check_date("Promised", day)
+    return day
 
 
 def _date_in(cleaned: str, today: date) -> date | None:

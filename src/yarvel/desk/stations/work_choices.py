@@ -58,7 +58,9 @@ class WorkChoices:
         self._station.choice("setting.tack", "Laser at the head", [("", "Only if it is loose"), *TACKS.items()])
         self._station.choice("setting.seat", "Notch cut", [("", "As usual"), *SEATS.items()])
         self._station.choice("setting.corner", "Corners of Vs", list(CORNERS.items()))
-        self._station.choice("setting.closing", "Closed with", [(key, one.label) for key, one in CLOSINGS.items()])
+        self._station.choice(
+            "setting.closing", "Closed with", [(key, closing.label) for key, closing in CLOSINGS.items()]
+        )
         self._station.choice("setting.jaws", "Pliers' jaws", [("", "Smooth steel"), *JAWS.items()])
         self._station.choice("setting.tips", "Tips", list(TIPS.items()))
         self._station.end_fold()

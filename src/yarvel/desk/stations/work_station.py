@@ -138,8 +138,8 @@ class RouteList(QListWidget):
 
     def operation_keys(self) -> list[str]:
         """Keys of the operations as they are listed."""
-        held = (self.item(row).data(_KEY) for row in range(self.count()))
-        return [key for key in held if key]
+        keys = (self.item(row).data(_KEY) for row in range(self.count()))
+        return [key for key in keys if key]
 
 
 class WorkStation(Station):
@@ -213,8 +213,8 @@ class WorkStation(Station):
 
     def chosen_value(self, path: str) -> object:
         """The job's school, or what is usual."""
-        held = super().chosen_value(path)
-        return USUAL.get(path, "") if held is None else held
+        record = super().chosen_value(path)
+        return USUAL.get(path, "") if record is None else record
 
     def _on_chosen(self, path: str, value: object) -> None:
         self.session.end_burst()

@@ -36,11 +36,11 @@ class _Outcome(Struct, frozen=True):
     @property
     def waits(self) -> bool:
         """Whether it may be otherwise later: the store is away, or its author has to sign in again."""
-        found = self.found
+        asked_over = self.found
         return (
-            found is None
-            or isinstance(found, StoreGoneError)
-            or (isinstance(found, NotSignedInError) and self.edit.author.signed)
+            asked_over is None
+            or isinstance(asked_over, StoreGoneError)
+            or (isinstance(asked_over, NotSignedInError) and self.edit.author.signed)
         )
 
 
@@ -120,10 +120,10 @@ class Keeper(QObject):
             return
         edits, error = self._asking.pop(docket_id)
         first = replace(settled(error.docket, edits[0], keep_theirs), author=edits[0].author)
-        held: _Edits = ()
+        edits_left: _Edits = ()
         for edit in (first, *edits[1:], *self._pending.pop(docket_id, ())):
-            held = gathered(held, edit)
-        self._pending[docket_id] = held
+            edits_left = gathered(edits_left, edit)
+        self._pending[docket_id] = edits_left
         self._timer.start(0)
 
     def take_all(self) -> list[tuple[int, DocketEdit]]:
@@ -179,10 +179,10 @@ class Keeper(QObject):
             elif outcome.waits:
                 behind[outcome.docket_id] = (*behind.get(outcome.docket_id, ()), outcome.edit)
         for docket_id, edits in behind.items():
-            held = edits
+            edits_left = edits
             for edit in self._pending.get(docket_id, ()):
-                held = gathered(held, edit)
-            self._pending[docket_id] = held
+                edits_left = gathered(edits_left, edit)
+            self._pending[docket_id] = edits_left
         self._write_down()
         self._tell(outcomes)
 
@@ -191,16 +191,16 @@ class Keeper(QObject):
         # of acts of one docket written together only the last is told: in those before it, what follows is missing
         last = {outcome.docket_id: outcome for outcome in outcomes if isinstance(outcome.found, Docket)}
         for outcome in outcomes:
-            found = outcome.found
-            if isinstance(found, Docket):
+            asked_over = outcome.found
+            if isinstance(asked_over, Docket):
                 if outcome is last[outcome.docket_id]:
-                    self.kept.emit(found)
-            elif isinstance(found, EditClashError):
-                self.clashed.emit(found)
-            elif isinstance(found, NotSignedInError) and outcome.waits:
-                self.unsigned.emit(str(found))
-            elif found is not None and not outcome.waits:
-                text = self._put_aside(outcome.docket_id, outcome.edit, str(found))
+                    self.kept.emit(asked_over)
+            elif isinstance(asked_over, EditClashError):
+                self.clashed.emit(asked_over)
+            elif isinstance(asked_over, NotSignedInError) and outcome.waits:
+                self.unsigned.emit(str(asked_over))
+            elif asked_over is not None and not outcome.waits:
+                text = self._put_aside(outcome.docket_id, outcome.edit, str(asked_over))
                 self.refused.emit(outcome.docket_id, Refusal(text, outcome.edit.author))
         if gone:
             self.failing.emit(gone[0])
@@ -229,8 +229,8 @@ class Keeper(QObject):
 
     def _waiting(self) -> dict[int, _Edits]:
         waiting = {docket_id: edits for docket_id, (edits, _) in self._asking.items()}
-        for held in (self._writing, self._pending):
-            for docket_id, edits in held.items():
+        for edits_by_docket in (self._writing, self._pending):
+            for docket_id, edits in edits_by_docket.items():
                 waiting[docket_id] = (*waiting.get(docket_id, ()), *edits)
         return waiting
 
@@ -246,13 +246,13 @@ class Keeper(QObject):
 
 def _tried(write: Write, docket_id: int, edits: _Edits) -> list[_Outcome]:
     """Each in its turn; behind one that waits or clashes nothing more is tried."""
-    found: list[_Outcome] = []
+    outcomes: list[_Outcome] = []
     held_up = False
     for edit in edits:
         outcome = _Outcome(docket_id, edit, None if held_up else _one(write, docket_id, edit))
         held_up = held_up or outcome.waits or isinstance(outcome.found, EditClashError)
-        found.append(outcome)
-    return found
+        outcomes.append(outcome)
+    return outcomes
 
 
 def _one(write: Write, docket_id: int, edit: DocketEdit) -> Docket | YarvelError:

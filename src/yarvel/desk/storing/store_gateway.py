@@ -60,9 +60,9 @@ class StoreGateway(QObject):
 
         def work() -> T:
             store = self._open_store()
-            found = prepare(store)
+            answer = prepare(store)
             self.store = store
-            return found
+            return answer
 
         def done(found: T) -> None:
             store = self.store

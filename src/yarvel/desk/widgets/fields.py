@@ -168,8 +168,8 @@ class ChoiceField(QWidget):
 
     def offer(self, choices: Sequence[tuple[object, str]]) -> None:
         """Offer other words than before; nothing changes where they are the same."""
-        held = [(self.combo.itemData(place), self.combo.itemText(place)) for place in range(self.combo.count())]
-        if held == list(choices):
+        offered = [(self.combo.itemData(place), self.combo.itemText(place)) for place in range(self.combo.count())]
+        if offered == list(choices):
             return
         self.combo.clear()
         for value, text in choices:

@@ -26,10 +26,10 @@ def keep_widths(table: QTableView, name: str) -> None:
 def kept_widths(table: QTableView, name: str) -> bool:
     """Give a table the widths that it had; False where none are kept, or for other columns."""
     settings = _settings()
-    held = [] if settings is None else str(settings.value(_key(name)) or "").split(",")
-    if len(held) != table.model().columnCount() or not all(width.isdigit() for width in held):
+    widths = [] if settings is None else str(settings.value(_key(name)) or "").split(",")
+    if len(widths) != table.model().columnCount() or not all(width.isdigit() for width in widths):
         return False
-    for column, width in enumerate(held):
+    for column, width in enumerate(widths):
         table.setColumnWidth(column, int(width))
     return True
 
@@ -40,5 +40,5 @@ def _key(name: str) -> str:
 
 def _settings() -> QSettings | None:
     application = QCoreApplication.instance()
-    held = "" if application is None else str(application.property(_PLACE) or "")
-    return QSettings(held, QSettings.Format.IniFormat) if held else None
+    place = "" if application is None else str(application.property(_PLACE) or "")
+    return QSettings(place, QSettings.Format.IniFormat) if place else None

@@ -41,11 +41,11 @@ class PhotoStrip(QListWidget):
         """Show these; what was chosen is not any more."""
         self._held = list(photographs)
         self.clear()
-        for one in self._held:
-            item = QListWidgetItem(QIcon(small(one)), "")
-            item.setData(Qt.ItemDataRole.UserRole, one.id)
-            item.setToolTip(tip(f"{one.caption or 'photograph'}, {here(one.at):%d %b %Y}"))
-            item.setData(Qt.ItemDataRole.AccessibleTextRole, one.caption or f"{here(one.at):%d %b %Y}")
+        for photograph in self._held:
+            item = QListWidgetItem(QIcon(small(photograph)), "")
+            item.setData(Qt.ItemDataRole.UserRole, photograph.id)
+            item.setToolTip(tip(f"{photograph.caption or 'photograph'}, {here(photograph.at):%d %b %Y}"))
+            item.setData(Qt.ItemDataRole.AccessibleTextRole, photograph.caption or f"{here(photograph.at):%d %b %Y}")
             self.addItem(item)
         self.setVisible(bool(self._held))
         self.scrollToBottom()
@@ -59,7 +59,7 @@ class PhotoStrip(QListWidget):
 
     def _open(self) -> None:
         wanted = {item.data(Qt.ItemDataRole.UserRole) for item in self.selectedItems()}
-        chosen = [one for one in self._held if one.id in wanted] or self._held[-1:]
+        chosen = [photograph for photograph in self._held if photograph.id in wanted] or self._held[-1:]
         if chosen:
             self.opened.emit((self._held, chosen))
 

@@ -42,8 +42,8 @@ class Picture(QWidget):
     def show_image(self, photograph: Photograph, marks: Sequence[Mark] = ()) -> None:
         """Show another one."""
         self._image, self.marks = QImage.fromData(photograph.jpeg), tuple(marks)
-        told = ", ".join(f"claw {mark.number} marked" for mark in self.marks)
-        self.setAccessibleName(": ".join(word for word in (photograph.caption or "photograph", told) if word))
+        marks_told = ", ".join(f"claw {mark.number} marked" for mark in self.marks)
+        self.setAccessibleName(": ".join(word for word in (photograph.caption or "photograph", marks_told) if word))
         self.update()
 
     def spot(self, x: float, y: float) -> QPointF:

@@ -95,9 +95,9 @@ class ReadingsField(QWidget):
 
     def _grow(self) -> None:
         """Keep one empty line behind the last reading, at least two lines, at most a dozen; say how they lie."""
-        told = spread_text([float(text) for text in map(_plain, self.texts()) if _NUMBER.fullmatch(text)])
-        self._told.setText(told)
-        self._told.setVisible(bool(told))
+        spread = spread_text([float(text) for text in map(_plain, self.texts()) if _NUMBER.fullmatch(text)])
+        self._told.setText(spread)
+        self._told.setVisible(bool(spread))
         filled = max((place for place, text in enumerate(self.texts()) if text.strip()), default=-1)
         wanted = min(max(filled + 2, 2), MOST)
         while len(self.edits) < wanted:
@@ -114,14 +114,14 @@ def spread_text(readings: list[float]) -> str:
     """
     if len(readings) < 2:
         return ""
-    told = f"mean {mean(readings):.2f}, spread {max(readings) - min(readings):.2f}"
+    spread = f"mean {mean(readings):.2f}, spread {max(readings) - min(readings):.2f}"
     if len(readings) >= _ENOUGH:
         middle = median(readings)
         usual = max(_FAR * median(abs(reading - middle) for reading in readings), _LEAST_FAR_MM)
         far = max(readings, key=lambda one: abs(one - middle))
         if abs(far - middle) > usual:
-            told += f"; {far:.2f} stands out: read it again"
-    return told
+            spread += f"; {far:.2f} stands out: read it again"
+    return spread
 
 
 def _plain(text: str) -> str:

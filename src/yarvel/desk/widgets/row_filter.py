@@ -28,8 +28,8 @@ class RowFilter(Line):
             timer.timeout.connect(act)
         for table in tables:
             model = table.model()
-            for told in (model.dataChanged, model.rowsInserted):
-                told.connect(lambda *_what: self._soon.start(0) if self.words else None)
+            for changed in (model.dataChanged, model.rowsInserted):
+                changed.connect(lambda *_what: self._soon.start(0) if self.words else None)
         self.textChanged.connect(lambda _text: self._hide())
         if rest:
             self.textChanged.connect(lambda _text: self._typing.start(_TYPING_MS))

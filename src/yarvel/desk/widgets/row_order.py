@@ -16,10 +16,10 @@ SILENT = ("", "–")
 
 def text_key(text: str) -> Key:
     """What rows are ordered by: numbers by what they are, days and words by their letters."""
-    found = None if _DAY.match(text) else _NUMBER.match(text)
-    if found is None:
+    number = None if _DAY.match(text) else _NUMBER.match(text)
+    if number is None:
         return 1, 0.0, text.casefold()
-    return 0, float(found[0].replace(",", "").replace("−", "-")), text.casefold()
+    return 0, float(number[0].replace(",", "").replace("−", "-")), text.casefold()
 
 
 def ordered(texts: list[str], falling: bool) -> list[int]:
@@ -51,8 +51,8 @@ class RowOrder(QObject):
         self._soon.setSingleShot(True)
         self._soon.timeout.connect(self._stand)
         model = table.model()
-        for told in (model.dataChanged, model.rowsInserted, model.rowsRemoved):
-            told.connect(self._on_filled)
+        for changed in (model.dataChanged, model.rowsInserted, model.rowsRemoved):
+            changed.connect(self._on_filled)
 
     @staticmethod
     def of(table: QTableWidget) -> RowOrder | None:

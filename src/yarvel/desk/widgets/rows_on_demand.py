@@ -59,9 +59,13 @@ class RowsOnDemand(QObject):
     @property
     def order(self) -> Sorted | None:
         """By which column the rows are wanted, and whether falling; None as they come."""
-        held = self._order
-        name = "" if held is None or not 0 <= held.column < len(self._columns) else self._columns[held.column]
-        return None if held is None or not name else (name, held.falling)
+        order_shown = self._order
+        name = (
+            ""
+            if order_shown is None or not 0 <= order_shown.column < len(self._columns)
+            else self._columns[order_shown.column]
+        )
+        return None if order_shown is None or not name else (name, order_shown.falling)
 
     def show_first(self, rows: Sequence[Row], total: int) -> None:
         """Begin anew with these rows of so many (at the most); whoever had scrolled on finds the rows there again."""
@@ -75,8 +79,8 @@ class RowsOnDemand(QObject):
         self._table.verticalScrollBar().setValue(seen)
 
     def _on_scrolled(self, value: int) -> None:
-        held = self._table.rowCount()
-        if self._asked or held >= self.total or value < self._table.verticalScrollBar().maximum() - PAGE // 4:
+        rows_shown = self._table.rowCount()
+        if self._asked or rows_shown >= self.total or value < self._table.verticalScrollBar().maximum() - PAGE // 4:
             return
         self._asked = True
         turn = self._turn
@@ -88,7 +92,7 @@ class RowsOnDemand(QObject):
                 if len(rows) < PAGE:
                     self.total = self._table.rowCount()
 
-        self._fetch(held, PAGE, take)
+        self._fetch(rows_shown, PAGE, take)
 
     def _append(self, rows: Sequence[Row]) -> None:
         fill_rows(self._table, self._table.rowCount(), rows)

@@ -121,11 +121,11 @@ class TurningView(QWidget):
 
     def _tones(self) -> list[list[QColor]]:
         """Colours of each role from shadow to light."""
-        found = []
+        tones = []
         for role in ("stone", "metal"):
             base = QColor(self._colours[role])
-            found.append([_mixed(base, 0.42 + 0.68 * tone / (_TONES - 1)) for tone in range(_TONES)])
-        return found
+            tones.append([_mixed(base, 0.42 + 0.68 * tone / (_TONES - 1)) for tone in range(_TONES)])
+        return tones
 
     # --- the hand --------------------------------------------------------------------------------------------
 

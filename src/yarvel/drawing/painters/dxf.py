@@ -21,18 +21,18 @@ def dxf_document(drawing: Drawing) -> DxfDrawing:
     from ezdxf import units
     from ezdxf.filemanagement import new
 
-    made = new("R2010", setup=True)
-    made.units = units.MM
-    space = made.modelspace()
+    dxf = new("R2010", setup=True)
+    dxf.units = units.MM
+    space = dxf.modelspace()
     for item in drawing.items:
         if isinstance(item, Path) and item.stroke:
-            _line(made, space, item.points, item.stroke, item.closed, drawing.height)
+            _line(dxf, space, item.points, item.stroke, item.closed, drawing.height)
         elif isinstance(item, Facets):
             for a, b in item.edges:
-                _line(made, space, item.points[[a, b]], item.stroke, False, drawing.height)
+                _line(dxf, space, item.points[[a, b]], item.stroke, False, drawing.height)
         elif isinstance(item, Text):
-            _text(made, space, item, drawing.height)
-    return made
+            _text(dxf, space, item, drawing.height)
+    return dxf
 
 
 def _layer(made: DxfDrawing, role: str) -> str:

@@ -123,17 +123,17 @@ def _paint_hatch(painter: QPainter, polygon: QPolygonF, way: str, colour: str, p
 
 @lru_cache(maxsize=64)
 def _font_at(pixels: int, bold: bool) -> tuple[QFont, QFontMetricsF]:
-    made = font(pixels, bold)
-    return made, QFontMetricsF(made)
+    font_made = font(pixels, bold)
+    return font_made, QFontMetricsF(font_made)
 
 
 def _paint_text(painter: QPainter, text: Text, palette: dict[str, str], per_mm: float, x: float, y: float) -> None:
-    made, metrics = _font_at(round(text.size * per_mm), text.bold)
+    font_made, metrics = _font_at(round(text.size * per_mm), text.bold)
     left = text.at[0] * per_mm + x
     if text.anchor != "start":
         width = metrics.horizontalAdvance(text.text)
         left -= width if text.anchor == "end" else width / 2
-    painter.setFont(made)
+    painter.setFont(font_made)
     painter.setPen(QColor(palette[text.role]))
     painter.drawText(QPointF(left, text.at[1] * per_mm + y), text.text)
 

@@ -132,8 +132,8 @@ CODES: dict[str, str] = {
 
 def examine_all(situation: Situation) -> tuple[Call, ...]:
     """Every call that applies to the situation, worst level first, otherwise in working order."""
-    found = [call for judgement in JUDGEMENTS for call in judgement.examine(situation)]
-    return worst_first(found)
+    calls = [call for judgement in JUDGEMENTS for call in judgement.examine(situation)]
+    return worst_first(calls)
 
 
 def worst_first(calls: list[Call]) -> tuple[Call, ...]:

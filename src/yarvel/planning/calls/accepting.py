@@ -24,9 +24,9 @@ def with_accepted(
 def _marked(call: Call, accepted: tuple[AcceptedJob, ...], figures: Mapping[FigureKey, Figure]) -> Call:
     if call.level == OK:
         return call
-    for one in accepted:
-        if (one.code, one.place) == (call.code, call.place) and not _moved(one, call, figures):
-            return replace(call, accepted_by=one.by, accepted_why=one.why)
+    for acceptance in accepted:
+        if (acceptance.code, acceptance.place) == (call.code, call.place) and not _moved(acceptance, call, figures):
+            return replace(call, accepted_by=acceptance.by, accepted_why=acceptance.why)
     return replace(call, accepted_by="", accepted_why="")
 
 

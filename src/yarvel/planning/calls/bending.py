@@ -19,12 +19,12 @@ _MESSAGES = {
 
 def examine(situation: Situation) -> list[Call]:
     """The thinned tip, the claw at its notch, and the shank, each against elongation in its temper."""
-    found = []
+    calls = []
     if situation.has(bending.bend_strain):
-        found.append(_tips(situation))
+        calls.append(_tips(situation))
     if situation.has(bending.notch_strain) and situation.job.head.notch_ratio != 0:  # uncut, the dome asks instead
-        found.append(_claws(situation))
-    return found + _band(situation)
+        calls.append(_claws(situation))
+    return calls + _band(situation)
 
 
 def _tips(situation: Situation) -> Call:
@@ -63,8 +63,8 @@ def _claws(situation: Situation) -> Call:
     bend = verdict(
         situation[bending.whole_strain], situation[bending.notch_strain], situation.alloy, cast, situation.claws_heated
     )
-    told = bend.verdict in (AS_IT_IS, NOTCH_FIRST)  # every route cuts the seat before it closes the claw
-    level = OK if told else NOTE if bend.verdict in _MESSAGES else CAUTION
+    as_planned = bend.verdict in (AS_IT_IS, NOTCH_FIRST)  # every route cuts the seat before it closes the claw
+    level = OK if as_planned else NOTE if bend.verdict in _MESSAGES else CAUTION
     message = _MESSAGES.get(
         bend.verdict,
         "Even annealed and notched the claw is too thick for this bend: "

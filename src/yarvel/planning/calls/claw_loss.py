@@ -67,12 +67,12 @@ def _more_claws(situation: Situation) -> tuple[dict[str, Any] | None, str]:
     """The fewest claws more that would bear the loss of one, where the style counts its claws."""
     if not situation.can_set("claws"):
         return None, ""
-    facts, held = situation.facts, len(situation.shape.places)
+    facts, count_now = situation.facts, len(situation.shape.places)
     if facts.cut.is_round:
-        return ({"head": {"claws": 6, "claw_places_deg": None}}, "Six claws") if held < 6 else (None, "")
+        return ({"head": {"claws": 6, "claw_places_deg": None}}, "Six claws") if count_now < 6 else (None, "")
     leg = situation[vees.leg_mm] if situation.has(vees.leg_mm) else 0.0
-    for count in range(held + 1, MOST_CLAWS + 1):
-        made = places(facts.outline, count, situation.job.head.orientation, facts.cut.cornered)
-        if holding(made, leg, turning=False).worst_loss_deg < situation.rules.open_arc_deg - 1e-6:
+    for count in range(count_now + 1, MOST_CLAWS + 1):
+        positions = places(facts.outline, count, situation.job.head.orientation, facts.cut.cornered)
+        if holding(positions, leg, turning=False).worst_loss_deg < situation.rules.open_arc_deg - 1e-6:
             return {"head": {"claws": count, "claw_places_deg": None}}, _WORDS[count]
     return None, ""

@@ -41,8 +41,8 @@ def _relief(situation: Situation) -> Call:
     needed = (limit + situation.rules.corner_relief_mm) * sharp
     kept = max(1 - situation[notches.notch_ratio], _LEAST_KEPT)
     claw = math.ceil(needed / kept * 20) / 20
-    made = level != OK and claw <= situation.facts.narrowest / 3.05 and situation.style.COMES != BOUGHT
-    remedy = {"head": {"claw_mm": claw}} if made else None
+    can_open = level != OK and claw <= situation.facts.narrowest / 3.05 and situation.style.COMES != BOUGHT
+    remedy = {"head": {"claw_mm": claw}} if can_open else None
     message = (
         "The corner lies free in its relief hole."
         if level == OK

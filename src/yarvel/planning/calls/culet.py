@@ -92,11 +92,11 @@ def _by_reading(situation: Situation) -> str:
 def _left(situation: Situation, read: StoneJob) -> float:
     """Half-width in mm of what a stone read like this would leave of the clearance."""
     job = replace(situation.job, stone=read)
-    made = compute(job, situation.rules, sampling.nominal(read), read.across_mm)
+    computed = compute(job, situation.rules, sampling.nominal(read), read.across_mm)
     stones = compute(
-        job, situation.rules, sampling.sampled(read, situation.rules, _GAIN_SAMPLES), read.across_mm, made.shape
+        job, situation.rules, sampling.sampled(read, situation.rules, _GAIN_SAMPLES), read.across_mm, computed.shape
     )
-    widths = half_widths(made, as_built(made, stones, situation.rules), _GAIN_SAMPLES)
+    widths = half_widths(computed, as_built(computed, stones, situation.rules), _GAIN_SAMPLES)
     return widths.get(CLEARANCE, 0.0)
 
 

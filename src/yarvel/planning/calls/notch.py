@@ -45,8 +45,8 @@ def examine(situation: Situation) -> list[Call]:
     )
     uncut = goes_uncut(situation.job.head)
     least = situation.shallowest
-    held = round(situation[least], 6)
-    shallow_level = STOP if held < rules.notch_least and not uncut else OK
+    least_notch = round(situation[least], 6)
+    shallow_level = STOP if least_notch < rules.notch_least and not uncut else OK
     shallow = Call(
         code=TOO_SHALLOW,
         level=shallow_level,
@@ -54,7 +54,7 @@ def examine(situation: Situation) -> list[Call]:
         message="No notch: claws curved along the dome hold it."
         if uncut
         else "Too little of the girdle lies in the claw to hold the stone against a knock.",
-        figure=held,
+        figure=least_notch,
         limit=rules.notch_least,
         unit="",
         about="notch",

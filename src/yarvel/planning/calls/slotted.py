@@ -94,8 +94,8 @@ def _narrow(situation: Situation, spare: float, play: float, remedy: dict[str, A
     wide = f"trim the base by {trim:.2f} mm, where the head is as wide as the slot, or " if flares else ""
     last = "" if flares else ", or choose a head that fills it"
     if flares:
-        made = situation[bought.trimmed_height_mm] if situation.has(bought.trimmed_height_mm) else None
-        sold = None if made is None else made + (situation.job.head.trim_mm or 0.0)
+        trimmed = situation[bought.trimmed_height_mm] if situation.has(bought.trimmed_height_mm) else None
+        sold = None if trimmed is None else trimmed + (situation.job.head.trim_mm or 0.0)
         total = round((situation.job.head.trim_mm or 0.0) + trim, 2)
         if sold is not None and situation.can_set("trim_mm") and total <= sold - _LEAST_LEFT_MM:
             remedy, label = {"head": {"trim_mm": total}}, f"Trim the base by {total:.2f} mm"
@@ -126,8 +126,8 @@ def splay_for_slot(situation: Situation, play_mm: float) -> float | None:
 
     def over(splay: float) -> float:
         tried = replace(job, head=replace(job.head, splay_deg=splay))
-        made = compute(tried, situation.rules, sampling.nominal(job.stone), job.stone.across_mm)
-        return float(made.ledger.value(inset.gap_inside_mm)) - wanted
+        computed = compute(tried, situation.rules, sampling.nominal(job.stone), job.stone.across_mm)
+        return float(computed.ledger.value(inset.gap_inside_mm)) - wanted
 
     try:
         if over(0.0) < -play_mm or over(_WIDEST_DEG) > play_mm:

@@ -54,8 +54,8 @@ def examine(situation: Situation) -> list[Call]:
                 remedy_label="Back to hottest first",
             )
         )
-    one = situation.job.joints is not None and situation.job.joints.school == ONE_GRADE
-    if one:
+    single_grade = situation.job.joints is not None and situation.job.joints.school == ONE_GRADE
+    if single_grade:
         calls.append(
             Call(
                 AGAIN,

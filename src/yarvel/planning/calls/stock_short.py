@@ -15,10 +15,10 @@ def examine(situation: Situation) -> list[Call]:
     shank, band = situation.job.shank, situation.band
     if shank is None or band is None or shank.stock is None or blanks.cut_length_mm not in situation.figures:
         return []
-    held, wanted = shank.stock, situation[blanks.cut_length_mm]
+    stock, wanted = shank.stock, situation[blanks.cut_length_mm]
     wide = max(band.width_mm, float(band.width_at(180.0)))
     thick = max(band.thickness_mm, float(band.thickness_at(180.0)))
-    comes = held.across_mm * held.down_mm * held.length_mm / (wide * thick)
+    comes = stock.across_mm * stock.down_mm * stock.length_mm / (wide * thick)
     if comes >= wanted:
         return [
             Call(

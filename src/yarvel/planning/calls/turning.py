@@ -13,11 +13,13 @@ def examine(situation: Situation) -> list[Call]:
     """Whether pushes and moments of the contacts balance whichever way the stone is turned."""
     if not situation.has(holding.TURN_HELD):
         return []
-    held = situation[holding.TURN_HELD] > 0.5
+    turns_held = situation[holding.TURN_HELD] > 0.5
     message = (
         "The claws keep the stone from turning."
-        if held
+        if turns_held
         else "Nothing but friction keeps this stone from turning between its claws: move claws off the middle of its "
         "sides, or take pairs beside the corners."
     )
-    return [Call(CODE, OK if held else CAUTION, "Held against turning", message, about="plan", of=holding.TURN_HELD)]
+    return [
+        Call(CODE, OK if turns_held else CAUTION, "Held against turning", message, about="plan", of=holding.TURN_HELD)
+    ]

@@ -22,11 +22,11 @@ def examine(situation: Situation) -> list[Call]:
     rules = situation.rules
     height = situation[style.height_mm]
     limit = float(clear_of_culet(situation[stones.PAVILION_DEPTH], rules.culet_clearance_mm))
-    made = situation.job.head.made is not None
-    if round(height - limit, 6) >= (-_READ_MM if made else 0):
+    is_made = situation.job.head.made is not None
+    if round(height - limit, 6) >= (-_READ_MM if is_made else 0):
         return [_call(OK, height, limit, None, "")]
     whole = math.ceil((limit + situation[stones.GIRDLE] + rules.tube_rim_mm) * 100) / 100
-    if made:
+    if is_made:
         return [_call(STOP, height, limit, {"head": {"made": None}}, "Make another collet")]
     given = situation.job.head.height_mm is not None
     remedy: dict[str, object] = {"head": {"height_mm": whole}} if given else {"fit": {"height": "lowest"}}

@@ -32,16 +32,16 @@ def offer(offers: Offers) -> None:
     """Nothing where ring and head are made anew."""
     job = offers.plan.job
     if offers.head_there:
-        held = job.stone.state != ABSENT
+        stone_there = job.stone.state != ABSENT
         facts = ("soldered", "joined", "tops level", "marks out")
         shape = "joined" if job.shank is None or offers.exists else "head"
         offers.stock("head", metal=job.head.metal, facts=facts, shape=shape, origin=EXISTS)
         marks = frozenset({("girdle scribed", (BY_POLISH,))})
         offers.parts["head"] = replace(offers.parts["head"], marks=marks)
-        tips = Tips(section=THINNED, lean=HOME if held else UPRIGHT, end=ROUNDED)
+        tips = Tips(section=THINNED, lean=HOME if stone_there else UPRIGHT, end=ROUNDED)
         if offers.plan.shape.places:
             offers.zone(CLAWS, "head")
-        offers.stones[CENTRE] = StoneState(job.stone.state, held, frozenset({GUIDE, BEARING}), tips)
+        offers.stones[CENTRE] = StoneState(job.stone.state, stone_there, frozenset({GUIDE, BEARING}), tips)
     if offers.replaces:
         offers.stock(OLD, metal=job.head.metal, facts=("joined",), shape="joined", origin=EXISTS)
     shank = job.shank

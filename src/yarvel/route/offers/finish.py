@@ -12,7 +12,7 @@ _BEARS = {"bears": "is borne", "care": "with care", "never": "never"}
 def offer(offers: Offers) -> None:
     """Polish, look, release."""
     grip, species = (offers.grip,), species_of(offers.plan.job, offers.plan.rules)
-    held = ("round-tips-claws", "cup-tips-claws", "burnish-rim", "burnish-claws", "close-claws-tighten")
+    closing_kinds = ("round-tips-claws", "cup-tips-claws", "burnish-rim", "burnish-claws", "close-claws-tighten")
     soft, where = "", "every tip" if offers.plan.shape.places else "the rim, all round"
     if species.hardness < offers.plan.rules.coarse_wheel_mohs:
         soft = f" Wheels beside the {species.label.lower()}: the finest rubber only, no steel; coarse ones scratch it."
@@ -24,7 +24,7 @@ def offer(offers: Offers) -> None:
         f"{_BEARS[species.ultrasonic]}, steam {_BEARS[species.steam]}.{soft}",
         "no marks under the loupe",
         stage=FINISH,
-        after=held,
+        after=closing_kinds,
         leaves=_finished(offers),
     )
     offers.add(
@@ -46,9 +46,9 @@ def _finished(offers: Offers) -> dict[tuple[str, ...], float]:
     volumes = offers.volumes
     if not volumes:
         return {}
-    found: dict[tuple[str, ...], float] = {} if offers.head_there else {offers.head_parts: volumes["head"]}
+    heads_g: dict[tuple[str, ...], float] = {} if offers.head_there else {offers.head_parts: volumes["head"]}
     if "bail" in volumes and "hanging ring" in offers.parts and offers.parts["hanging ring"].origin == MADE:
-        found[("hanging ring",)] = volumes["bail"]
+        heads_g[("hanging ring",)] = volumes["bail"]
     if "shank" in volumes and not offers.exists:
-        found[("shank",)] = volumes["shank"]
-    return found
+        heads_g[("shank",)] = volumes["shank"]
+    return heads_g

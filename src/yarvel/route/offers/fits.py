@@ -375,7 +375,7 @@ _BASKET = ("saw-off-stays-claws", "pickle-claws-to-lower-ring", "pickle-claws-to
 
 def _split(offers: Offers) -> None:
     tips = "tips lie {shank.tip_side} from the middle"
-    held = "ring" if split_shoulder.ring_gripped_mm in offers.plan.figures else "bezel"
+    gripped = "ring" if split_shoulder.ring_gripped_mm in offers.plan.figures else "bezel"
     offers.add(
         "split-shoulders",
         "shank",
@@ -404,9 +404,9 @@ def _split(offers: Offers) -> None:
         "notch-shoulders",
         "shank",
         BRANCHES,
-        f"File a notch of {{shank.bezel_notch}} into every tip to the {held}'s curve."
-        + (_GRIPPED if held == "ring" else ""),
-        f"the {held} is held by all four notches without solder, square and level",
+        f"File a notch of {{shank.bezel_notch}} into every tip to the {gripped}'s curve."
+        + (_GRIPPED if gripped == "ring" else ""),
+        f"the {gripped} is held by all four notches without solder, square and level",
         joints=_at(offers),
         stage=FIT,
         leaves=_shank_left(offers),

@@ -60,7 +60,7 @@ def _cast(offers: Offers) -> None:
     cast = "the ring, head and band in one," if offers.one_piece else "the head"
     called = "Ring, cast in one piece" if offers.one_piece else "Head, cast"
     share = rules.cast_melt_share
-    melts = {part: lots.melt(offers.plan, called, part, share * held) for part, held in volumes.items()}
+    melts = {part: lots.melt(offers.plan, called, part, share * volume) for part, volume in volumes.items()}
     lost = {part: rules.cast_loss_share * melt.volume_mm3 for part, melt in melts.items()}
     grams = sum(melt.grams for melt in melts.values())
     offers.add(

@@ -57,8 +57,8 @@ def _stands(offers: Offers) -> str:
 def _bail(offers: Offers) -> None:
     """A bought bail: hooked in and closed by its joint, before the stone."""
     plan, job = offers.plan, offers.plan.job
-    held = plan[pendant.BAIL_MASS] if pendant.BAIL_MASS in plan.figures else 0.0
-    volume = held * 1000 / alloy_of(job.head.metal, plan.rules).density
+    bail_g = plan[pendant.BAIL_MASS] if pendant.BAIL_MASS in plan.figures else 0.0
+    volume = bail_g * 1000 / alloy_of(job.head.metal, plan.rules).density
     offers.stock("bail", metal=job.head.metal, facts=("cut", "closed"), shape="closed", origin=BOUGHT)
     offers.add(
         "pick-bought",

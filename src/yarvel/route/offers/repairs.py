@@ -48,11 +48,11 @@ def offer(offers: Offers) -> None:
 
 def charted_text(repair: RepairJob) -> str:
     """What was found, claw by claw."""
-    found = [
+    lines = [
         f"claw {number}: {', '.join(FINDINGS[key] for key in findings)}"
         for number, findings in sorted(repair.claws.items(), key=lambda pair: int(pair[0]))
     ]
-    return f"Found: {'; '.join(found)}." if found else "Nothing was found on the claws."
+    return f"Found: {'; '.join(lines)}." if lines else "Nothing was found on the claws."
 
 
 def wanted(offers: Offers, work: str) -> list[str]:
@@ -70,8 +70,8 @@ def wanted(offers: Offers, work: str) -> list[str]:
 
 
 def _named(numbers: Iterable[str]) -> str:
-    held = list(numbers)
-    return f"claw{'s' if len(held) > 1 else ''} {', '.join(held)}"
+    claw_numbers = list(numbers)
+    return f"claw{'s' if len(claw_numbers) > 1 else ''} {', '.join(claw_numbers)}"
 
 
 def _straightened(offers: Offers) -> None:

@@ -175,8 +175,8 @@ def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
             figures=(notches.first_cut_mm,),
         )
     _corners(offers, grip, count)
-    told = (notches.SEAT_DEPTH, notches.REMAINING, seats.seat_opening_mm)
-    if all(key in plan.figures and plan[key] > LEAST_MM for key in told):
+    figure_keys = (notches.SEAT_DEPTH, notches.REMAINING, seats.seat_opening_mm)
+    if all(key in plan.figures and plan[key] > LEAST_MM for key in figure_keys):
         offers.add(
             "cut-seat",
             "stone",

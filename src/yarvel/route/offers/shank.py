@@ -53,8 +53,8 @@ def _shaped(offers: Offers) -> None:
     band = offers.plan.band
     if band is None or not (band.rounded or band.tapers):
         return
-    alike = band.back.profile == band.profile and not any(one.profile for one in band.between)
-    told = "File its sections" if not alike else f"File it {band.profile}" if band.rounded else "File its taper"
+    alike = band.back.profile == band.profile and not any(section.profile for section in band.between)
+    shape_text = "File its sections" if not alike else f"File it {band.profile}" if band.rounded else "File its taper"
     size = f"{band.width_mm:.2f} by {band.thickness_mm:.2f} mm"
     if band.tapers:
         size = "; ".join(section_text(band, station, not alike) for station in band.stations)
@@ -62,7 +62,7 @@ def _shaped(offers: Offers) -> None:
         "file-to-shape",
         "shank",
         RING,
-        f"{told}: {size}; the inside stays as it is.",
+        f"{shape_text}: {size}; the inside stays as it is.",
         "both shoulders alike, edges even",
         stage=SHANK,
         after=("bend-to-shape-shank", "round-up-shank", "check-size-shank"),

@@ -26,21 +26,21 @@ def offer(offers: Offers) -> None:
 
 
 def _one_rod(offers: Offers, drawing: list[Operation]) -> None:
-    taken = tuple(lot for one in drawing for lot in one.takes)
+    taken = tuple(lot for drawing_operation in drawing for lot in drawing_operation.takes)
     down = drawn(offers.plan, taken)
     if down is None:
         return
-    first = first_of(place for place, one in enumerate(offers.operations) if one is drawing[0])
-    figures = tuple(dict.fromkeys(key for one in drawing for key in one.figures))
+    first = first_of(place for place, operation in enumerate(offers.operations) if operation is drawing[0])
+    figures = tuple(dict.fromkeys(key for drawing_operation in drawing for key in drawing_operation.figures))
     together = replace(
         drawing[0],
         key="draw-wire-wires",
-        on=tuple(dict.fromkeys(name for one in drawing for name in one.on)),
+        on=tuple(dict.fromkeys(name for drawing_operation in drawing for name in drawing_operation.on)),
         text=down_text(down),
         figures=figures,
-        count=sum(len(one.passes) for one in down.drawn),
+        count=sum(len(drawn_wire.passes) for drawn_wire in down.drawn),
         takes=taken,
-        stands_for=tuple(one.key for one in drawing),
+        stands_for=tuple(drawing_operation.key for drawing_operation in drawing),
     )
     offers.operations = [operation for operation in offers.operations if operation.kind.key != "draw-wire"]
     offers.operations.insert(first, together)

@@ -30,15 +30,15 @@ def offer(offers: Offers) -> None:
     if offers.comes != OF_WIRE or not offers.makes_head:
         return
     offers.stock("claws", metal=job.head.metal, facts=("cut",))
-    made = [ring.name for ring in offers.plan.shape.rings]
-    if not made:
+    ring_names = [ring.name for ring in offers.plan.shape.rings]
+    if not ring_names:
         _crossed(offers)
         return
-    for name in made:
+    for name in ring_names:
         _ring(offers, name, job.head.metal)
     _claws(offers)
-    _joined(offers, made)
-    bearer = made[0]
+    _joined(offers, ring_names)
+    bearer = ring_names[0]
     if offers.plan[rings.countersink_mm] >= _SEEN_MM:
         offers.add(
             "countersink",
@@ -60,19 +60,19 @@ def offer(offers: Offers) -> None:
             "saw-off-stays-claws",
             f"countersink-{_key(bearer)}",
             "narrow-claws-tabs",
-            f"pickle-claws-to-{_key(made[-1])}",
-            f"solder-claws-to-{_key(made[-1])}",
+            f"pickle-claws-to-{_key(ring_names[-1])}",
+            f"solder-claws-to-{_key(ring_names[-1])}",
         ),
     )
 
 
 def straighten_wire(offers: Offers, vees_of: str = "", claws_of_wire: bool = True) -> None:
     """The claws' wire, drawn hard and off a coil; and what Vs are made of, where there are any."""
-    told = f"Anneal the {vees_of} of the Vs."
+    text = f"Anneal the {vees_of} of the Vs."
     if claws_of_wire:
         also = f" and the {vees_of} of the Vs; stretch the wire" if vees_of else " and stretch it"
-        told = f"Anneal the claws' wire{also} straight."
-    offers.add("anneal", "claws", CLAWS, told, stage=HEAD, after=("draw-wire-claws",))
+        text = f"Anneal the claws' wire{also} straight."
+    offers.add("anneal", "claws", CLAWS, text, stage=HEAD, after=("draw-wire-claws",))
 
 
 def _crossed(offers: Offers) -> None:
@@ -154,8 +154,8 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
     outer, over_long, formed, former, cut, turn, mitre = _RINGS[name]
     length = cut if cut in figures else formed
     wire = offers.plan[RING_WIRE]
-    made = first_of(one for one in offers.plan.shape.rings if one.name == name)
-    _ring_stock(offers, made, offers.plan[length])
+    wire_ring = first_of(ring_part for ring_part in offers.plan.shape.rings if ring_part.name == name)
+    _ring_stock(offers, wire_ring, offers.plan[length])
     long, over = f"{{{length.key}}}", f"{{{outer.key}}}"
     shape = f"Bend {long} round"
     scores = _scores(offers, name)
@@ -182,7 +182,7 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
         target,
         ring,
         stage=HEAD,
-        off={name: offers.plan.rules.saw_allowance_mm * made.area_mm2},
+        off={name: offers.plan.rules.saw_allowance_mm * wire_ring.area_mm2},
     )
     if former in figures:
         offers.add(
@@ -204,22 +204,22 @@ def _ring_stock(offers: Offers, made: WireRing, long_mm: float) -> None:
     kind, what = ("draw-wire" if section == rings.ROUND else "roll"), "wire"
     if section == rings.STRIP:
         stock = lots.strip(offers.plan, piece, made.name, made.high_mm, wire, long_mm)
-        told, what = "Roll sheet to {head.ring_wire} and cut a strip {head.ring_high} wide from it.", "strip"
+        text, what = "Roll sheet to {head.ring_wire} and cut a strip {head.ring_high} wide from it.", "strip"
     elif section == rings.SQUARE:
         stock = lots.square_wire(offers.plan, piece, made.name, wire, long_mm)
-        told = "Roll square wire of {head.ring_wire}."
+        text = "Roll square wire of {head.ring_wire}."
     else:
         stock = lots.wire(offers.plan, piece, made.name, wire, long_mm)
-        told = "Draw wire to {head.ring_wire}."
-    told = f"{told[:-1]}: {stock.length_mm:.1f} mm of it."
-    offers.add(kind, target, ring, told, stage=STOCK, takes=(stock,))
+        text = "Draw wire to {head.ring_wire}."
+    text = f"{text[:-1]}: {stock.length_mm:.1f} mm of it."
+    offers.add(kind, target, ring, text, stage=STOCK, takes=(stock,))
     straight = f"Anneal the {what} and stretch it straight."
     offers.add("anneal", target, ring, straight, stage=HEAD, after=(f"{kind}-{target}",))
 
 
 def _scores(offers: Offers, name: str) -> int:
     """At how many corners a ring is scored: at all but the one where its ends meet."""
-    ring = first_of(one for one in offers.plan.shape.rings if one.name == name)
+    ring = first_of(ring_part for ring_part in offers.plan.shape.rings if ring_part.name == name)
     return max(len(rings.pieces_mm(offers.plan.shape.outline, ring.inset_mm, ring.across_mm)) - 1, 0)
 
 
@@ -285,14 +285,14 @@ def _claws(offers: Offers) -> None:
     plan = offers.plan
     places = len(plan.shape.places)
     points = 0 if plan.shape.vees is None else len(plan.shape.vees.places)
-    found = claw_lots(plan)
-    wire = tuple(lot for lot in found if lot.form == lots.ROUND)
+    lots_found = claw_lots(plan)
+    wire = tuple(lot for lot in lots_found if lot.form == lots.ROUND)
     if wire:
         offers.add("draw-wire", "claws", CLAWS, "Draw wire to {head.claw}.", stage=STOCK, takes=wire)
     flat = "" if not points else "square wire" if plan.job.head.v_from == vees.SOLID else "strip"
     straighten_wire(offers, flat, bool(wire))
     if points:
-        _vees(offers, found, points, places)
+        _vees(offers, lots_found, points, places)
     if places > points and claws.u_piece_length_mm in offers.plan.figures:
         offers.add(
             "bend-u",
@@ -431,14 +431,16 @@ def claw_lots(plan: Plan) -> tuple[Lot, ...]:
     figures, claw = plan.figures, plan[claws.CLAW]
     points = 0 if plan.shape.vees is None else len(plan.shape.vees.places)
     rest = len(plan.shape.places) - points
-    found = []
+    lots_made = []
     if claws.u_piece_length_mm in figures and rest:
-        found.append(lots.wire(plan, "Claws as U-pieces", "claws", claw, plan[claws.u_piece_length_mm], -(-rest // 2)))
+        lots_made.append(
+            lots.wire(plan, "Claws as U-pieces", "claws", claw, plan[claws.u_piece_length_mm], -(-rest // 2))
+        )
     elif rest:
         key = (
             basket_point.claw_piece_length_mm if basket_point.claw_piece_length_mm in figures else claws.claw_length_mm
         )
-        found.append(lots.wire(plan, "Claws", "claws", claw, plan[key], rest))
+        lots_made.append(lots.wire(plan, "Claws", "claws", claw, plan[key], rest))
     if points:
         below = plan[basket_point.BELOW_RING] if basket_point.BELOW_RING in figures else 0.0
         long = plan[claws.claw_length_mm] + below
@@ -447,10 +449,10 @@ def claw_lots(plan: Plan) -> tuple[Lot, ...]:
         if plan.volumes and not rest:  # no V has more metal than its strip or its wire
             long = max(long, plan.volumes["claws"] / (points * wide * thick))
         if solid:
-            found.append(lots.square_wire(plan, _VEES, "claws", wide, long, points))
+            lots_made.append(lots.square_wire(plan, _VEES, "claws", wide, long, points))
         else:
-            found.append(lots.strip(plan, _VEES, "claws", wide, claw, long, points))
-    return tuple(found)
+            lots_made.append(lots.strip(plan, _VEES, "claws", wide, claw, long, points))
+    return tuple(lots_made)
 
 
 def _stays(offers: Offers) -> dict[str, Any]:

@@ -61,8 +61,8 @@ def check_date(where: str, value: date | None) -> None:
 def check_job(where: str, document: Any) -> None:
     """StoreError for a job that is of no format that this Yarvel keeps, or too large."""
     if not isinstance(document, Mapping) or document.get("format") != FORMAT:
-        held = document.get("format") if isinstance(document, Mapping) else None
-        raise StoreError(f"{where}.job.format: {held!r} is not accepted: {FORMAT}")
+        format_told = document.get("format") if isinstance(document, Mapping) else None
+        raise StoreError(f"{where}.job.format: {format_told!r} is not accepted: {FORMAT}")
     check_value(f"{where}.job", document)
     if len(json.dumps(document)) > MOST_DOCUMENT:
         raise StoreError(f"{where}.job: is larger than {MOST_DOCUMENT:,} letters: a job")
@@ -109,7 +109,7 @@ def _document(place: str, value: Any) -> None:
 
 
 def _texts(place: str, value: Any) -> None:
-    if not isinstance(value, list | tuple) or not all(isinstance(one, str) for one in value):
+    if not isinstance(value, list | tuple) or not all(isinstance(text, str) for text in value):
         raise StoreError(f"{place}: is not accepted: a list of texts")
 
 
@@ -122,4 +122,4 @@ def _check_of(one: DocketField) -> Callable[[str, Any], None]:
     return {DATE: check_date, LIST: _texts, DOCUMENT: _document}.get(one.kind, _text)
 
 
-_KINDS: dict[str, Callable[[str, Any], None]] = {name: _check_of(one) for name, one in FIELDS.items()}
+_KINDS: dict[str, Callable[[str, Any], None]] = {name: _check_of(docket_field) for name, docket_field in FIELDS.items()}

@@ -47,8 +47,8 @@ class ArchiveStore:
     def here_already(self, brought: Iterable[Docket]) -> dict[int, str]:
         """Which of these dockets are in the store: their place in the list, and the number that they have here."""
         with self._store.transaction() as session:
-            found = ((place, _here(session, docket)) for place, docket in enumerate(brought))
-            return {place: number for place, number in found if number}
+            places_here = ((place, _here(session, docket)) for place, docket in enumerate(brought))
+            return {place: number for place, number in places_here if number}
 
     def bring_in(
         self,
@@ -67,10 +67,10 @@ class ArchiveStore:
         dockets = []
         with self._store.transaction() as session:
             self._store.guard(session, BRING_IN)
-            for count, one in enumerate(brought, start=1):
+            for count, brought_docket in enumerate(brought, start=1):
                 if cancel is not None and cancel.is_set():
                     raise CancelledError("archive: cancelled: nothing of it was brought in")
-                dockets.append(self._bring(session, one))
+                dockets.append(self._bring(session, brought_docket))
                 done(count)
         return dockets
 

@@ -27,8 +27,8 @@ class Charted(Protocol):
 
 def found_on(docket: Charted, count: int) -> tuple[ClawFound, ...]:
     """What was found on each of ``count`` claws; those not looked at yet are sound and unmeasured."""
-    held = docket.claw_chart.get("claws")
-    rows: list[Any] = held if isinstance(held, list) else []
+    claw_rows = docket.claw_chart.get("claws")
+    rows: list[Any] = claw_rows if isinstance(claw_rows, list) else []
     return tuple(
         _found(rows[place]) if place < len(rows) and isinstance(rows[place], dict) else ClawFound()
         for place in range(count)
@@ -40,7 +40,7 @@ def _found(row: dict[str, Any]) -> ClawFound:
     measures = {name: float(row[name]) for name in MEASURES if isinstance(row.get(name), int | float)}
     others = row.get("also")
     also = [finding_key(other) for other in others] if isinstance(others, list) else []
-    return ClawFound(finding, **measures, also=tuple(one for one in also if one not in (SOUND, finding)))
+    return ClawFound(finding, **measures, also=tuple(further for further in also if further not in (SOUND, finding)))
 
 
 def measured(claw: ClawFound, name: str, value: float | None) -> ClawFound:

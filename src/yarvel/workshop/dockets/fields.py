@@ -53,4 +53,8 @@ def history_label(label: str, **more: Any) -> dict[str, Any]:
 def fields_of(record: type) -> dict[str, DocketField]:
     """The fields of a record that were declared so, by name, in order."""
     declared: tuple[Field[Any], ...] = fields(record)
-    return {one.name: DocketField(one.name, **one.metadata[_LABELLED]) for one in declared if _LABELLED in one.metadata}
+    return {
+        declared_field.name: DocketField(declared_field.name, **declared_field.metadata[_LABELLED])
+        for declared_field in declared
+        if _LABELLED in declared_field.metadata
+    }

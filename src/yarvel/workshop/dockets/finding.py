@@ -37,15 +37,15 @@ def find(session: Session, words: str, limit: int) -> Sequence[Row[Any]]:
     first = select(recent.c.id).order_by(recent.c.updated_at.desc(), recent.c.id.desc()).limit(limit)
     for word in wanted:
         first = first.where(recent.c.words.like(f"%{word}%"))
-    found = list(session.scalars(first))
-    if len(found) < limit and len(wanted) == 1 and _NUMBER_START.fullmatch(wanted[0]):
-        found = list(session.scalars(_numbered_from(session, wanted[0]).where(*listed).limit(limit)))
-    if len(found) < limit:
+    docket_ids = list(session.scalars(first))
+    if len(docket_ids) < limit and len(wanted) == 1 and _NUMBER_START.fullmatch(wanted[0]):
+        docket_ids = list(session.scalars(_numbered_from(session, wanted[0]).where(*listed).limit(limit)))
+    if len(docket_ids) < limit:
         query = select(DocketRow.id).where(*listed).order_by(*newest).limit(limit)
         for word in wanted:
             query = query.where(_holding(session, word))
-        found = list(session.scalars(query))
-    rows = session.execute(select(*DocketRow.__table__.c).where(DocketRow.id.in_(found))).all()
+        docket_ids = list(session.scalars(query))
+    rows = session.execute(select(*DocketRow.__table__.c).where(DocketRow.id.in_(docket_ids))).all()
     return sorted(rows, key=lambda row: (row.updated_at, row.id), reverse=True)
 
 
@@ -85,15 +85,15 @@ def clean(word: str) -> str:
 
 def _holding(session: Session, word: str) -> ColumnElement[bool]:
     """Dockets that hold a word, in the row itself or by who has a task of it."""
-    held: ColumnElement[bool] = DocketRow.words.like(f"%{word}%")
+    condition: ColumnElement[bool] = DocketRow.words.like(f"%{word}%")
     if session.get_bind().dialect.name == "sqlite" and len(word) >= _SHORTEST:
         index = table("docket_words", column("rowid", Integer), column("docket_words"))
-        held = DocketRow.id.in_(select(index.c.rowid).where(index.c.docket_words.op("MATCH")(f'"{word}"')))
+        condition = DocketRow.id.in_(select(index.c.rowid).where(index.c.docket_words.op("MATCH")(f'"{word}"')))
     people = list(session.scalars(select(PersonRow.id).where(func.lower(PersonRow.name).like(f"%{word}%"))))
     if not people:
-        return held
+        return condition
     theirs = select(TaskRow.docket_id).where(TaskRow.person_id.in_(people), TaskRow.dropped_at.is_(None))
-    return or_(held, DocketRow.id.in_(theirs))
+    return or_(condition, DocketRow.id.in_(theirs))
 
 
 def next_number(session: Session, now: datetime) -> str:

@@ -24,16 +24,16 @@ _CALLED: dict[str, Mapping[str, str]] = {
     "way": LABELS,
     "cause": CAUSES,
     "verdict": VERDICTS,
-    "method": {key: one.LABEL for key, one in METHODS.items()},
-    "style": {key: one.LABEL for key, one in STYLES.items()},
-    "cut": {key: one.label for key, one in CUTS.items()},
-    "species": {key: one.label for key, one in SPECIES.items()},
-    "metal": {key: one.label for key, one in ALLOYS.items()},
-    "system": {key: one.label for key, one in SYSTEMS.items()},
+    "method": {key: method.LABEL for key, method in METHODS.items()},
+    "style": {key: style.LABEL for key, style in STYLES.items()},
+    "cut": {key: cut.label for key, cut in CUTS.items()},
+    "species": {key: species.label for key, species in SPECIES.items()},
+    "metal": {key: alloy.label for key, alloy in ALLOYS.items()},
+    "system": {key: system.label for key, system in SYSTEMS.items()},
 }
 """What the keys are called that a job, a claw chart and a repair hold; a workshop's own are their own names."""
 _UNITS = {"mm": " mm", "deg": "°", "percent": " %", "ct": " ct", "g": " g"}
-_WORDS = {"docket": "docket", "job": "the job", **{name: one.label for name, one in FIELDS.items()}}
+_WORDS = {"docket": "docket", "job": "the job", **{name: docket_field.label for name, docket_field in FIELDS.items()}}
 
 
 def fields_of(change: Change) -> str:
@@ -53,10 +53,12 @@ def told(change: Change, claws: Sequence[int] = ()) -> str:
 
 def _told(field: str, before: object, after: object, claws: Sequence[int]) -> str:
     if field in _OBJECTS and isinstance(after, dict):
-        held = before if isinstance(before, dict) else {}
-        if field == "job" and "format" in after and "format" in held:  # a line of before layout 0010: the whole job
-            held, after = patch_between(after, held), patch_between(held, after)
-        return ", ".join(_leaves(after, held, claws))
+        parts_before = before if isinstance(before, dict) else {}
+        if (
+            field == "job" and "format" in after and "format" in parts_before
+        ):  # a line of before layout 0010: the whole job
+            parts_before, after = patch_between(after, parts_before), patch_between(parts_before, after)
+        return ", ".join(_leaves(after, parts_before, claws))
     was = "" if before in (None, "") else f"{_plain(before)} → "
     return f"{was}{_plain(after)}"
 
@@ -66,19 +68,19 @@ _OBJECTS = ("job", *DOCUMENTS)
 
 def _leaves(patch: Mapping[str, object], back: Mapping[str, object], claws: Sequence[int], path: str = "") -> list[str]:
     """Each value that a patch sets, with what it was before."""
-    found = []
+    leaves = []
     for name, value in patch.items():
         was = back.get(name) if isinstance(back, Mapping) else None
         if isinstance(value, dict) and value:
-            found += _leaves(value, was if isinstance(was, dict) else {}, claws, f"{path}{name}.")
+            leaves += _leaves(value, was if isinstance(was, dict) else {}, claws, f"{path}{name}.")
         elif _is_chart(value):
-            found += _claws(was if _is_chart(was) else [], value, claws)
+            leaves += _claws(was if _is_chart(was) else [], value, claws)
         else:
             called = _CALLED.get(name, {})
             words, unit = _words(f"{path}{name}")
             left = "" if was is None else f"{_called(was, called)} → "
-            found.append(f"{words}: {left}{'taken away' if value is None else _called(value, called) + unit}")
-    return found
+            leaves.append(f"{words}: {left}{'taken away' if value is None else _called(value, called) + unit}")
+    return leaves
 
 
 def _words(path: str) -> tuple[str, str]:
@@ -102,13 +104,13 @@ def _is_chart(value: object) -> TypeGuard[list[dict[str, object]]]:
 
 def _claws(before: list[dict[str, object]], after: list[dict[str, object]], claws: Sequence[int]) -> list[str]:
     """Of each claw of which something else is known now, what was found before and what now."""
-    found = []
+    lines = []
     for place, row in enumerate(after):
         was, now = _claw(before[place] if place < len(before) else {}), _claw(row)
         if was != now:
             claw = f"claw {claws[place]}" if len(claws) == len(after) else "one claw"
-            found.append(f"{claw}: {now}" if was == FINDINGS[SOUND] else f"{claw}: {was} → {now}")
-    return found
+            lines.append(f"{claw}: {now}" if was == FINDINGS[SOUND] else f"{claw}: {was} → {now}")
+    return lines
 
 
 def _claw(row: Mapping[str, object]) -> str:
@@ -121,6 +123,6 @@ def _claw(row: Mapping[str, object]) -> str:
 def _plain(value: object) -> str:
     if isinstance(value, bool):
         return "yes" if value else "no"
-    if isinstance(value, list) and all(isinstance(one, str | int | float) for one in value):
-        return (" × " if any(isinstance(one, float) for one in value) else ", ").join(map(_plain, value))
+    if isinstance(value, list) and all(isinstance(part, str | int | float) for part in value):
+        return (" × " if any(isinstance(part, float) for part in value) else ", ").join(map(_plain, value))
     return value if isinstance(value, str) else json.dumps(value, ensure_ascii=False)

@@ -17,7 +17,7 @@ from yarvel.planning.job import merge_patch, patch_between
 from yarvel.workshop.dockets.fields import LIST
 from yarvel.workshop.dockets.records import DOCUMENTS, FIELDS, Docket, DocketEdit
 
-FREE = tuple(name for name, one in FIELDS.items() if one.free)
+FREE = tuple(name for name, docket_field in FIELDS.items() if docket_field.free)
 """Columns in which the last word counts: nobody types them."""
 
 
@@ -63,23 +63,23 @@ def merge(docket: Docket, edit: DocketEdit, keep_theirs: Collection[str] = ()) -
         )
     fields: dict[str, Any] = {}
     for name, mine in edit.fields.items():
-        held = getattr(docket, name, None)
+        value_now = getattr(docket, name, None)
         if name not in edit.fields_seen or name in FREE:
             fields[name] = mine
         elif FIELDS[name].kind == LIST:
-            fields[name] = _ticks(list(edit.fields_seen[name]), list(mine), list(held or ()))
+            fields[name] = _ticks(list(edit.fields_seen[name]), list(mine), list(value_now or ()))
         elif name in DOCUMENTS:
             seen = edit.fields_seen[name] or {}
             fields[name] = _applied(
-                dict(held or {}), patch_between(seen, mine), patch_between(mine, seen), name, clashes, keep_theirs
+                dict(value_now or {}), patch_between(seen, mine), patch_between(mine, seen), name, clashes, keep_theirs
             )
         else:
-            fields[name] = _one(name, edit.fields_seen[name], held, mine, clashes, keep_theirs)
-    found = [
+            fields[name] = _one(name, edit.fields_seen[name], value_now, mine, clashes, keep_theirs)
+    clashes_found = [
         replace(clash, mine=_at(document, fields, path)) if path not in keep_theirs else clash
         for path, clash in clashes.items()
     ]
-    return Merged(document, fields, [clash for clash in found if clash.mine != clash.theirs])
+    return Merged(document, fields, [clash for clash in clashes_found if clash.mine != clash.theirs])
 
 
 def merge_object(
@@ -95,8 +95,8 @@ def settled(docket: Docket, edit: DocketEdit, keep_theirs: Collection[str]) -> D
     """The edit once somebody has said which clashing fields stay as stored: relative to what is stored now."""
     wanted = merge(docket, edit, keep_theirs)
     patch = patch_between(docket.job_document, wanted.job_document)
-    held = {name: getattr(docket, name, None) for name in wanted.fields}
-    seen = {name: list(value) if isinstance(value, tuple) else value for name, value in held.items()}
+    values_now = {name: getattr(docket, name, None) for name in wanted.fields}
+    seen = {name: list(value) if isinstance(value, tuple) else value for name, value in values_now.items()}
     return DocketEdit(
         (patch,) if patch else (),
         wanted.fields,
@@ -113,22 +113,22 @@ def _applied(
     clashes: dict[str, Clash],
     keep_theirs: Collection[str],
 ) -> dict[str, Any]:
-    made = dict(theirs)
+    applied = dict(theirs)
     for name, mine in patch.items():
-        held, was = theirs.get(name), seen.get(name)
+        value_theirs, was = theirs.get(name), seen.get(name)
         place = f"{path}.{name}"
-        if isinstance(mine, dict) and isinstance(held, dict) and (was is None or isinstance(was, dict)):
-            made[name] = _applied(held, mine, was or {}, place, clashes, keep_theirs)
+        if isinstance(mine, dict) and isinstance(value_theirs, dict) and (was is None or isinstance(was, dict)):
+            applied[name] = _applied(value_theirs, mine, was or {}, place, clashes, keep_theirs)
             continue
         # what is there is no object (any more): the patch stands for the whole, without its removals
         if isinstance(mine, dict):
             mine = merge_patch({}, mine)
-        value = _one(place, was, held, mine, clashes, keep_theirs)
+        value = _one(place, was, value_theirs, mine, clashes, keep_theirs)
         if value is None:
-            made.pop(name, None)
+            applied.pop(name, None)
         else:
-            made[name] = value
-    return made
+            applied[name] = value
+    return applied
 
 
 def _one(path: str, seen: Any, theirs: Any, mine: Any, clashes: dict[str, Clash], keep_theirs: Collection[str]) -> Any:
@@ -148,7 +148,7 @@ def _ticks(seen: list[str], mine: list[str], theirs: list[str]) -> list[str]:
 
 def _at(document: dict[str, Any], fields: dict[str, Any], path: str) -> Any:
     first, _, rest = path.partition(".")
-    held: Any = document if first == "job" else fields.get(first)
+    value: Any = document if first == "job" else fields.get(first)
     for name in rest.split(".") if rest else ():
-        held = held.get(name) if isinstance(held, dict) else None
-    return held
+        value = value.get(name) if isinstance(value, dict) else None
+    return value

@@ -30,9 +30,11 @@ def with_spot(chart: dict[str, Any], photograph_id: int, number: int, place: tup
     before = spots.pop(number, None)
     if before is None or max(abs(before[0] - place[0]), abs(before[1] - place[1])) > _NEAR:
         spots[number] = place
-    held = chart.get("marks")
-    marks = dict(held) if isinstance(held, dict) else {}
-    marks[str(photograph_id)] = {str(one): [round(x, 4), round(y, 4)] for one, (x, y) in sorted(spots.items())}
+    marks_before = chart.get("marks")
+    marks = dict(marks_before) if isinstance(marks_before, dict) else {}
+    marks[str(photograph_id)] = {
+        str(claw_number): [round(x, 4), round(y, 4)] for claw_number, (x, y) in sorted(spots.items())
+    }
     if not spots:
         del marks[str(photograph_id)]
     return {**chart, "marks": marks}

@@ -115,9 +115,9 @@ def with_fields(docket: Docket, values: Mapping[str, object]) -> Docket:
 
 FIELDS: dict[str, DocketField] = fields_of(Docket)
 """Every field of a docket that can be edited, by name."""
-DETAILS = tuple(name for name, one in FIELDS.items() if one.detail)
+DETAILS = tuple(name for name, docket_field in FIELDS.items() if docket_field.detail)
 """Those beside customer, item, date, state, drafts and ticks."""
-SILENT = tuple(name for name, one in FIELDS.items() if one.silent)
+SILENT = tuple(name for name, docket_field in FIELDS.items() if docket_field.silent)
 """Those of whose becoming the history says nothing."""
 DOCUMENTS = tuple(name for name in DETAILS if FIELDS[name].kind == DOCUMENT)
 """Details that hold an object, merged inside."""

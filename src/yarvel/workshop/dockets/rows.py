@@ -48,8 +48,8 @@ PATCHED = tuple(name for name in DOCUMENTS if name not in SILENT)
 
 def both_ways(before: Any, after: Any) -> tuple[dict[str, Any], dict[str, Any]]:
     """The merge patches between two objects: the one that leads back, and the one that leads on."""
-    held, made = dict(before or {}), dict(after or {})
-    return patch_between(made, held), patch_between(held, made)
+    values_before, values_after = dict(before or {}), dict(after or {})
+    return patch_between(values_after, values_before), patch_between(values_before, values_after)
 
 
 def as_one_line(told: dict[str, tuple[Any, Any]]) -> tuple[str, Any, Any]:

@@ -8,7 +8,7 @@ from typing import Any
 
 from yarvel.workshop.dockets.records import FIELDS
 
-FINDABLE = tuple(name for name, one in FIELDS.items() if one.findable)
+FINDABLE = tuple(name for name, docket_field in FIELDS.items() if docket_field.findable)
 """Fields of a docket that it is found by, beside its number, its date and its job."""
 _MOST = 4000
 _MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
@@ -34,7 +34,7 @@ def words_of(docket: Mapping[str, Any]) -> str:
 def without_marks(words: str) -> list[str]:
     """Those of the words that have marks, without them and as people spell them who have no such keys: "björk" gives
     "bjork" and "bjoerk"."""
-    found: list[str] = []
+    words_left: list[str] = []
     for word in dict.fromkeys(words.split()):
         if word.isascii():
             continue
@@ -42,8 +42,8 @@ def without_marks(words: str) -> list[str]:
         bare = "".join(sign for sign in bare if not unicodedata.combining(sign))
         spelt = "".join(_SPELT.get(sign, sign) for sign in unicodedata.normalize("NFC", word))
         spelt = "".join(sign for sign in unicodedata.normalize("NFKD", spelt) if not unicodedata.combining(sign))
-        found += [fromkey for fromkey in dict.fromkeys((bare, spelt)) if fromkey != word]
-    return found
+        words_left += [fromkey for fromkey in dict.fromkeys((bare, spelt)) if fromkey != word]
+    return words_left
 
 
 def _sizes(stone: Any) -> list[str]:

@@ -93,8 +93,10 @@ class DrawerStore:
                 raise StoreError(f"drawer: {item_id} is not in this store: something that is in the drawer")
             counted, noted = (row.quantity, row.note) if seen is None else seen
             if quantity != counted and row.quantity not in (counted, quantity):
-                held = "not counted" if row.quantity is None else f"{row.quantity:g}"
-                raise StoreError(f"{row.code}: counted by somebody else meanwhile, {held}: look again, then count")
+                count_text = "not counted" if row.quantity is None else f"{row.quantity:g}"
+                raise StoreError(
+                    f"{row.code}: counted by somebody else meanwhile, {count_text}: look again, then count"
+                )
             if note != noted and row.note not in (noted, note):
                 raise StoreError(f"{row.code}: noted by somebody else meanwhile, “{row.note}”: look again, then note")
             if quantity != counted:
@@ -115,14 +117,14 @@ class DrawerStore:
             row = session.get(StockRow, item_id, with_for_update=True)
             if row is None or row.removed_at is not None:
                 raise StoreError(f"drawer: {item_id} is not in this store: something that is in the drawer")
-            told = f"{row.code or row.kind} {'taken from' if count > 0 else 'put back into'} the drawer"
+            text = f"{row.code or row.kind} {'taken from' if count > 0 else 'put back into'} the drawer"
             if self._told_at(session, docket_id, at):
                 return
             if row.quantity is None or row.quantity < count:
-                held = "is not counted" if row.quantity is None else f"there are {row.quantity:g}"
-                raise StoreError(f"{row.code}: {held}: count it first, or choose another")
+                count_text = "is not counted" if row.quantity is None else f"there are {row.quantity:g}"
+                raise StoreError(f"{row.code}: {count_text}: count it first, or choose another")
             row.quantity -= count
-            self._tell(session, docket_id, at, told)
+            self._tell(session, docket_id, at, text)
 
     def take_lot(
         self, item_id: int, docket_id: int, mass_g: float, length_mm: float | None, person_id: int | None, at: datetime
@@ -195,11 +197,11 @@ class DrawerStore:
             .order_by(StockRow.id)
         )
         with self._store.transaction() as session:
-            told = session.scalars(
+            changes = session.scalars(
                 select(ChangeRow.after).where(ChangeRow.docket_id == docket_id, ChangeRow.field == DRAWER)
             ).all()
             lots = session.execute(query).all()
-        codes = {str(text).rpartition("taken from lot ")[2] for text in told if "taken from lot " in str(text)}
+        codes = {str(text).rpartition("taken from lot ")[2] for text in changes if "taken from lot " in str(text)}
         return {metal: owner for code, metal, owner in lots if code in codes}
 
     def _told_at(self, session: Session, docket_id: int, at: datetime) -> bool:
@@ -220,5 +222,5 @@ class DrawerStore:
 
 def rules_of(store: Connected) -> HouseRules:
     """House rules, with the burs and the draw plate of the workshop's own drawer."""
-    held = DrawerStore(store).items()
-    return with_drawer(HouseStore(store).rules(), bur_sizes(held), plate_holes(held))
+    items = DrawerStore(store).items()
+    return with_drawer(HouseStore(store).rules(), bur_sizes(items), plate_holes(items))

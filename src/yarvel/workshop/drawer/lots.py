@@ -120,13 +120,13 @@ def proposed(needs: Sequence[Need], items: Sequence[StockItem]) -> list[StockIte
     """A lot for each need, the heaviest first so that what is long finds one; None where none has enough left. What a
     customer owns is proposed only where nothing else suits."""
     taken: dict[int, float] = defaultdict(float)
-    found: list[StockItem | None] = [None] * len(needs)
+    lots_proposed: list[StockItem | None] = [None] * len(needs)
     for place in sorted(range(len(needs)), key=lambda place: -needs[place].mass_g):
-        held = suiting(needs[place], items, taken)
-        if held:
-            found[place] = held[0]
-            taken[held[0].id] += needs[place].mass_g
-    return found
+        suiting_lots = suiting(needs[place], items, taken)
+        if suiting_lots:
+            lots_proposed[place] = suiting_lots[0]
+            taken[suiting_lots[0].id] += needs[place].mass_g
+    return lots_proposed
 
 
 def cut_length_mm(need: Need, item: StockItem, mass_g: float) -> float | None:

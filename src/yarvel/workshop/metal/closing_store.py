@@ -36,7 +36,7 @@ class ClosingStore:
     def all(self) -> dict[str, Closing]:
         """Months that are signed off, by year-month."""
         with self._store.transaction() as session:
-            return {month: Closing(str(one["by"]), str(one["on"])) for month, one in _held(session).items()}
+            return {month: Closing(str(closing["by"]), str(closing["on"])) for month, closing in _held(session).items()}
 
     def close(self, month: str) -> None:
         """Sign a month off (StoreError for one that is none, or not over yet)."""
@@ -46,28 +46,28 @@ class ClosingStore:
             raise StoreError(f"{month}: is not over yet: sign it off from {here(end):%Y-%m-%d} on")
         with self._store.transaction() as session:
             self._store.guard(session, BOOK_METAL)
-            held = _held(session)
-            if month not in held:
-                held[month] = {"by": self._store.by, "on": local(now).date().isoformat()}
-                session.merge(SettingRow(name=_CLOSED, value=held))
+            closings = _held(session)
+            if month not in closings:
+                closings[month] = {"by": self._store.by, "on": local(now).date().isoformat()}
+                session.merge(SettingRow(name=_CLOSED, value=closings))
 
     def open(self, month: str) -> None:
         """Open a month again: a line was forgotten."""
         with self._store.transaction() as session:
             self._store.guard(session, BOOK_METAL)
-            held = _held(session)
-            if held.pop(month, None) is not None:
-                session.merge(SettingRow(name=_CLOSED, value=held))
+            closings = _held(session)
+            if closings.pop(month, None) is not None:
+                session.merge(SettingRow(name=_CLOSED, value=closings))
 
 
 def check_open(session: Session, at: datetime) -> None:
     """StoreError for a line of the fine book in a month that is signed off."""
     month = f"{here(at):%Y-%m}"
-    held = _held(session).get(month)
-    if held is not None:
-        by = held["by"] or "somebody"
+    closing = _held(session).get(month)
+    if closing is not None:
+        by = closing["by"] or "somebody"
         raise StoreError(
-            f"{month}: was signed off by {by} on {held['on']}: open the month again, or weigh it in this month"
+            f"{month}: was signed off by {by} on {closing['on']}: open the month again, or weigh it in this month"
         )
 
 

@@ -91,13 +91,13 @@ def balances(entries: Iterable[FineEntry], by: str) -> list[Balance]:
         Balance(
             of=of,
             alloy=alloy,
-            issued=held[ISSUED],
-            returned=held[RETURNED],
-            offcuts=held[OFFCUTS],
-            filings=held[FILINGS],
-            used=held[USED],
+            issued=grams[ISSUED],
+            returned=grams[RETURNED],
+            offcuts=grams[OFFCUTS],
+            filings=grams[FILINGS],
+            used=grams[USED],
         )
-        for (of, alloy), held in sorted(sums.items())
+        for (of, alloy), grams in sorted(sums.items())
     ]
 
 

@@ -117,16 +117,16 @@ class FineStore:
             done = session.scalars(select(FineRow).where(FineRow.reverses == entry_id)).first()
             if done is not None and done.at == at:
                 return _entry(done, "", "")
-            told = f"the line of {here(row.at):%Y-%m-%d %H:%M}, {row.kind} {row.mass_g:g} g"
+            line_text = f"the line of {here(row.at):%Y-%m-%d %H:%M}, {row.kind} {row.mass_g:g} g"
             if row.reverses is not None:
-                raise StoreError(f"{told}: takes another line back itself: write the right one down anew")
+                raise StoreError(f"{line_text}: takes another line back itself: write the right one down anew")
             if done is not None:
                 raise StoreError(
-                    f"{told}: is taken back already, on {here(done.at):%Y-%m-%d %H:%M} by {done.by or 'nobody'}"
+                    f"{line_text}: is taken back already, on {here(done.at):%Y-%m-%d %H:%M} by {done.by or 'nobody'}"
                 )
             if row.note.startswith(OF_A_LOT):
-                raise StoreError(f"{told}: is of a {row.note}: put it back into its lot, so that both agree")
-            made = write_line(
+                raise StoreError(f"{line_text}: is of a {row.note}: put it back into its lot, so that both agree")
+            line = write_line(
                 session,
                 self._store.by,
                 at,
@@ -135,10 +135,10 @@ class FineStore:
                 -row.mass_g,
                 row.person_id,
                 row.docket_id,
-                f"takes back {told}" + (f": {why}" if why else ""),
+                f"takes back {line_text}" + (f": {why}" if why else ""),
                 row.id,
             )
-            return _entry(made, "", "")
+            return _entry(line, "", "")
 
     def page(
         self,

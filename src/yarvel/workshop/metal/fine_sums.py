@@ -56,19 +56,19 @@ def metal_balances(store: Connected, since: datetime | None = None) -> list[Bala
     with store.transaction() as session:
         balances = [Balance("", *row) for row in session.execute(query)]
         under_way = _in_work(session, FineRow.alloy, since)
-    return [replace(one, in_work=under_way.get((one.alloy, one.alloy), 0.0)) for one in balances]
+    return [replace(balance, in_work=under_way.get((balance.alloy, balance.alloy), 0.0)) for balance in balances]
 
 
 def weighed_for(store: Connected, since: datetime | None = None) -> dict[str, tuple[int, ...]]:
     """The dockets that lines since then name, by alloy: those of :func:`metal_balances`."""
     query = select(FineRow.alloy, FineRow.docket_id).where(FineRow.docket_id.is_not(None)).distinct()
     query = query if since is None else query.where(FineRow.at >= since)
-    found: dict[str, list[int]] = {}
+    ids_by_alloy: dict[str, list[int]] = {}
     with store.transaction() as session:
         for alloy, docket_id in session.execute(query):
             if docket_id is not None:
-                found.setdefault(alloy, []).append(docket_id)
-    return {alloy: tuple(ids) for alloy, ids in found.items()}
+                ids_by_alloy.setdefault(alloy, []).append(docket_id)
+    return {alloy: tuple(ids) for alloy, ids in ids_by_alloy.items()}
 
 
 BALANCE_COLUMNS = ("of", "alloy", ISSUED, RETURNED, OFFCUTS, FILINGS, USED, "open")

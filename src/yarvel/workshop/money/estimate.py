@@ -103,7 +103,7 @@ def is_stale(prices_on: str, on: str) -> bool:
 
 def estimate(plan: Plan | None, docket: Docket, wanted: Sequence[Wanted], rules: HouseRules) -> Estimate:
     """The price of these tasks and of the metal that the route adds to the piece."""
-    minutes = sum(one.minutes for one in wanted)
+    minutes = sum(wanted_task.minutes for wanted_task in wanted)
     metal, unpriced = 0.0, []
     if plan is not None:
         for key, grams in added_g(work_of(weighed(plan), docket, rules).route).items():

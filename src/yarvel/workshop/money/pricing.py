@@ -93,11 +93,11 @@ def approval(docket: Docket, bill: Bill | None) -> str:
     if total is None:
         return ""
     by, on = str(approved.get("by", "")), str(approved.get("on", ""))
-    told = f"{total:,.2f} approved{f' by {by}' if by else ''}{f' on {on}' if on else ''}"
+    text = f"{total:,.2f} approved{f' by {by}' if by else ''}{f' on {on}' if on else ''}"
     if bill is not None and abs(bill.total - total) >= 0.01:
         more = bill.total - total
-        told += f"; since then {abs(more):,.2f} {'more' if more > 0 else 'less'}: ask again"
-    return f"{told}."
+        text += f"; since then {abs(more):,.2f} {'more' if more > 0 else 'less'}: ask again"
+    return f"{text}."
 
 
 def approved_words(docket: Docket, bill: Bill) -> str:

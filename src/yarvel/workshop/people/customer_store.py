@@ -46,25 +46,30 @@ class CustomerStore:
     def of(self, name: str) -> Customer | None:
         """The record of whoever goes by a name on dockets; None where there is none."""
         with self._store.transaction() as session:
-            return next((one for one in _current(session) if name in one.names), None)
+            return next((customer for customer in _current(session) if name in customer.names), None)
 
     def owners(self) -> dict[str, str]:
         """By every name that a record gathers, the name that the record bears."""
         with self._store.transaction() as session:
-            return {name: one.name for one in _current(session) for name in one.names}
+            return {name: customer.name for customer in _current(session) for name in customer.names}
 
     def contacts(self) -> dict[str, str]:
         """By every name that a record gathers, how they are reached, in a line."""
         with self._store.transaction() as session:
             current = _current(session)
-        return {name: ", ".join(one.contact.split("\n")) for one in current for name in one.names if one.contact}
+        return {
+            name: ", ".join(customer.contact.split("\n"))
+            for customer in current
+            for name in customer.names
+            if customer.contact
+        }
 
     def told(self) -> dict[int, str]:
         """By docket the day, ISO, on which its customer was told that its head wants to be looked at again."""
         with self._store.transaction() as session:
             row = session.get(SettingRow, _TOLD)
-            held = row.value if row is not None and isinstance(row.value, dict) else {}
-            return {int(key): str(day) for key, day in held.items()}
+            days_told = row.value if row is not None and isinstance(row.value, dict) else {}
+            return {int(key): str(day) for key, day in days_told.items()}
 
     def tell(self, docket_id: int, day: date | None) -> None:
         """Somebody told the customer of a docket on that day; None: nobody has after all."""
@@ -72,16 +77,16 @@ class CustomerStore:
         with self._store.transaction() as session:
             self._store.guard(session, TAKE_IN)
             row = session.get(SettingRow, _TOLD)
-            held = dict(row.value) if row is not None and isinstance(row.value, dict) else {}
-            held.pop(str(docket_id), None)
+            days_told = dict(row.value) if row is not None and isinstance(row.value, dict) else {}
+            days_told.pop(str(docket_id), None)
             if day is not None:
-                held[str(docket_id)] = day.isoformat()
-            session.merge(SettingRow(name=_TOLD, value=held))
+                days_told[str(docket_id)] = day.isoformat()
+            session.merge(SettingRow(name=_TOLD, value=days_told))
 
     def current(self, keys: Sequence[str]) -> list[Customer]:
         """Records by key as they hold now, also such as are gone."""
         with self._store.transaction() as session:
-            return [one for one in _newest(session) if one.key in keys]
+            return [customer for customer in _newest(session) if customer.key in keys]
 
     def history(self, key: str) -> list[Agreed]:
         """What changed on a record, the newest first."""
@@ -115,15 +120,15 @@ class CustomerStore:
             self._store.guard(session, TAKE_IN)
             if session.get_bind().dialect.name == "postgresql":
                 session.execute(text(f"SELECT pg_advisory_xact_lock({_LOCK})"))
-            held = {one.key: one for one in _newest(session)}
-            wanted = {one.key: one for one in records}
+            current_by_key = {customer.key: customer for customer in _newest(session)}
+            wanted = {customer.key: customer for customer in records}
             for record, before in zip(records, seen, strict=True):
-                now = held.get(record.key)
+                now = current_by_key.get(record.key)
                 if now == record:
                     continue
                 if now != before:
                     raise StoreError(f"{record.name}: was changed meanwhile: look again")
-                _check_names(record, [wanted.get(one.key, one) for one in held.values()])
+                _check_names(record, [wanted.get(customer.key, customer) for customer in current_by_key.values()])
                 session.add(CustomerRow(at=when, by=self._store.by, **record.document()))
 
 
@@ -138,7 +143,7 @@ def _check_names(record: Customer, others: Sequence[Customer]) -> None:
 
 
 def _current(session: Session) -> list[Customer]:
-    return [one for one in _newest(session) if not one.gone]
+    return [customer for customer in _newest(session) if not customer.gone]
 
 
 def _newest(session: Session) -> list[Customer]:

@@ -121,13 +121,13 @@ def merged(into: Known, other: Known) -> tuple[Customer, ...]:
     kept = begun(into)
     theirs = other.record
     names = [name for name in other.names if name not in kept.names]
-    told: dict[str, Any] = {"other_names": (*kept.other_names, *names)}
+    fields_merged: dict[str, Any] = {"other_names": (*kept.other_names, *names)}
     if theirs is not None:
-        told["kind"] = kept.kind or theirs.kind
+        fields_merged["kind"] = kept.kind or theirs.kind
         for name in ("contact", "terms", "note"):
-            told[name] = joined(getattr(kept, name), getattr(theirs, name))
-    made = replace(kept, **told)
-    return (made,) if theirs is None else (made, replace(theirs, gone=True))
+            fields_merged[name] = joined(getattr(kept, name), getattr(theirs, name))
+    customer_merged = replace(kept, **fields_merged)
+    return (customer_merged,) if theirs is None else (customer_merged, replace(theirs, gone=True))
 
 
 def joined(mine: str, theirs: str) -> str:
@@ -151,9 +151,11 @@ def known_of(
         else:
             sums[record.key].append((dockets, in_house, last))
     for record in {record.key: record for record in owner.values()}.values():
-        held = sums[record.key]
-        last = max((when for _, _, when in held if when is not None), default=None)
-        offered.append(Known(record.name, record, sum(one[0] for one in held), sum(one[1] for one in held), last))
+        counts = sums[record.key]
+        last = max((when for _, _, when in counts if when is not None), default=None)
+        offered.append(
+            Known(record.name, record, sum(count[0] for count in counts), sum(count[1] for count in counts), last)
+        )
     by_name = sorted(offered, key=lambda one: one.name)
     return tuple(sorted(by_name, key=lambda one: one.last or datetime.min, reverse=True))
 
@@ -161,7 +163,7 @@ def known_of(
 def holding(known: Iterable[Known], words: str) -> tuple[Known, ...]:
     """Those in whose names, contact, terms or notes every word stands."""
     wanted = words.casefold().split()
-    return tuple(one for one in known if all(word in _text(one) for word in wanted))
+    return tuple(known_customer for known_customer in known if all(word in _text(known_customer) for word in wanted))
 
 
 def _text(one: Known) -> str:

@@ -76,18 +76,18 @@ def due(
     """
     by_docket: dict[int, list[HasWork]] = {}
     by_person: dict[str, list[HasWork]] = {}
-    for one in work:
-        by_docket.setdefault(one.docket_id, []).append(one)
-        by_person.setdefault(one.person, []).append(one)
-    queues = {person: _Queue(held) for person, held in by_person.items()}
+    for open_work in work:
+        by_docket.setdefault(open_work.docket_id, []).append(open_work)
+        by_person.setdefault(open_work.person, []).append(open_work)
+    queues = {person: _Queue(work_of_person) for person, work_of_person in by_person.items()}
     minutes = open_hours.minutes / max(sum(bool(blocks) for blocks in open_hours.week), 1)
     dues = []
     for docket in dockets:
         if docket.state == HANDED_OVER:
             continue
         mine = by_docket.get(docket.id, [])
-        left = sum(one.left for one in mine)
-        a_day = {one.person: minutes * (shares or {}).get(one.person, 1.0) for one in mine}
+        left = sum(open_work.left for open_work in mine)
+        a_day = {open_work.person: minutes * (shares or {}).get(open_work.person, 1.0) for open_work in mine}
         dues.append(Due(docket, left, *_standing(docket, a_day, queues, today, open_hours)))
     order = (LATE, AT_RISK, IN_TIME, NO_DATE)
     return sorted(
@@ -102,8 +102,8 @@ class _Queue:
         ordered = sorted(
             work, key=lambda one: one.promised
         )  # what has no date comes first: it may be asked for any day
-        self._dates = [one.promised for one in ordered]
-        self._sums = list(accumulate((one.left for one in ordered), initial=0.0))
+        self._dates = [open_work.promised for open_work in ordered]
+        self._sums = list(accumulate((open_work.left for open_work in ordered), initial=0.0))
 
     def until(self, promised: str) -> float:
         """Minutes promised by then."""
@@ -162,8 +162,8 @@ def causes(dockets: Iterable[Charted]) -> list[Cause]:
         head = docket.job_document.get("head") or {}
         key = str(docket.claw_chart.get("cause", NOT_JUDGED)), str(head.get("style", HeadJob.style))
         heads.setdefault(key, []).append(docket.id)
-        found = [key for row in rows if isinstance(row, dict) for key in _findings(row)]
-        claws.setdefault(key, Counter()).update(finding for finding in found if finding != SOUND)
+        finding_keys = [key for row in rows if isinstance(row, dict) for key in _findings(row)]
+        claws.setdefault(key, Counter()).update(finding for finding in finding_keys if finding != SOUND)
     return [
         Cause(*key, len(ids), tuple(claws[key].most_common()), tuple(ids))
         for key, ids in sorted(heads.items(), key=lambda pair: (-len(pair[1]), pair[0]))
@@ -175,7 +175,7 @@ def _findings(row: dict[str, Any]) -> list[str]:
     others = row.get("also")
     return [
         finding_key(row.get("finding")),
-        *(finding_key(one) for one in (others if isinstance(others, list) else [])),
+        *(finding_key(finding) for finding in (others if isinstance(others, list) else [])),
     ]
 
 
@@ -193,12 +193,12 @@ def promised_by_week(dues: Iterable[Due], today: date, most: int = 8) -> list[We
     this = today - timedelta(days=today.weekday())
     hours: dict[date, float] = {}
     whose: dict[date, list[int]] = {}
-    for one in dues:
-        promised = one.docket.promised_on
+    for due_docket in dues:
+        promised = due_docket.docket.promised_on
         if promised is not None:
             week = max(promised - timedelta(days=promised.weekday()), this)
-            hours[week] = hours.get(week, 0.0) + one.minutes_left / 60
-            whose.setdefault(week, []).append(one.docket.id)
+            hours[week] = hours.get(week, 0.0) + due_docket.minutes_left / 60
+            whose.setdefault(week, []).append(due_docket.docket.id)
     last = max(hours, default=this)
     weeks = min((last - this).days // 7 + 1, most)
     return [

@@ -137,8 +137,8 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
     owners = store.customers.owners()
     with store.transaction() as session:
         here = [
-            OpenDocket(*held)
-            for held in session.execute(still_here.where(row.state != HANDED_OVER, row.withdrawn == ""))
+            OpenDocket(*row_read)
+            for row_read in session.execute(still_here.where(row.state != HANDED_OVER, row.withdrawn == ""))
         ]
         brought = [_brought(row, owners) for row in session.execute(whose)]
         acts = session.execute(_acts(since))
@@ -146,11 +146,11 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
             Done(docket_id, number, customer, Change(at, name, was, now, by))
             for docket_id, number, customer, at, name, was, now, by in acts
         ]
-        looked = [ChartedDocket(*held) for held in session.execute(charts)]
+        looked = [ChartedDocket(*row_read) for row_read in session.execute(charts)]
     known = _known(taken)
     return Reported(
         open=here,
-        charted=[one for one in looked if since is None or one.created_at >= since],
+        charted=[charted_docket for charted_docket in looked if since is None or charted_docket.created_at >= since],
         work=work_left(store),
         learnt=known,
         standards=store.tasks.standards(),
@@ -181,19 +181,19 @@ _TOLD_BY: tuple[Callable[[Taken], Key], ...] = (
 
 def _known(taken: list[Taken]) -> dict[Key, Learnt]:
     """What is known by each of these; of nobody, or of no stone, nothing is told."""
-    found = [held for told in _TOLD_BY for held in learnt_by(taken, told).items()]
-    return {key: held for key, held in found if key[-1] or len(key) == 1}
+    learnt_pairs = [learnt_pair for key_of in _TOLD_BY for learnt_pair in learnt_by(taken, key_of).items()]
+    return {key: learnt_pace for key, learnt_pace in learnt_pairs if key[-1] or len(key) == 1}
 
 
 def _timed(taken: Iterable[Taken], known: Iterable[Key]) -> dict[Key, tuple[int, ...]]:
     """The dockets of the times that are told under each key, the newest last."""
-    found: dict[Key, dict[int, None]] = {key: {} for key in known}
-    for one in taken:
-        for told in _TOLD_BY:
-            held = found.get(told(one))
+    ids_by_key: dict[Key, dict[int, None]] = {key: {} for key in known}
+    for taken_time in taken:
+        for key_of in _TOLD_BY:
+            held = ids_by_key.get(key_of(taken_time))
             if held is not None:
-                held[one.docket_id] = None
-    return {key: tuple(ids) for key, ids in found.items()}
+                held[taken_time.docket_id] = None
+    return {key: tuple(ids) for key, ids in ids_by_key.items()}
 
 
 MOST_BEHIND = 1000
@@ -210,14 +210,14 @@ def dockets_behind(store: Store, ids: Iterable[int]) -> list[OpenDocket]:
     query = select(row.id, row.number, row.customer, row.item, row.promised_on, row.state)
     query = query.where(row.id.in_(newest), row.withdrawn == "").order_by(row.id.desc())
     with store.transaction() as session:
-        return [OpenDocket(*held) for held in session.execute(query)]
+        return [OpenDocket(*row_read) for row_read in session.execute(query)]
 
 
 def _benches(store: Store) -> tuple[int, dict[str, float]]:
     """How many people work at a bench, and for what part of the open hours those who have hours of their own."""
-    found = [person for person in store.people.all() if person.role != FRONT_DESK]
+    bench_people = [person for person in store.people.all() if person.role != FRONT_DESK]
     hours, own = store.day.hours(), store.day.own_weeks()
-    return len(found), {person.name: hours.share(own[person.id]) for person in found if person.id in own}
+    return len(bench_people), {person.name: hours.share(own[person.id]) for person in bench_people if person.id in own}
 
 
 def _acts(since: datetime | None) -> Select[int, str, str, datetime, str, object, object, str]:
@@ -237,7 +237,7 @@ def _acts(since: datetime | None) -> Select[int, str, str, datetime, str, object
 def learnt_by(taken: Iterable[Taken], key: Callable[[Taken], Key]) -> dict[Key, Learnt]:
     """What was taken over standard by whatever ``key`` says, where enough times were recorded."""
     times: dict[Key, list[tuple[float, float]]] = {}
-    for one in taken:
-        times.setdefault(key(one), []).append((one.standard, one.taken))
-    found = {name: learnt(held) for name, held in times.items()}
-    return {name: held for name, held in found.items() if held is not None}
+    for taken_time in taken:
+        times.setdefault(key(taken_time), []).append((taken_time.standard, taken_time.taken))
+    learnt_by_key = {name: learnt(minutes_taken) for name, minutes_taken in times.items()}
+    return {name: learnt_pace for name, learnt_pace in learnt_by_key.items() if learnt_pace is not None}

@@ -57,7 +57,7 @@ def summary(path: Path) -> Summary:
 
 
 def _summed(connection: sqlite3.Connection) -> Summary:
-    found: dict[str, int] = {}
+    counts: dict[str, int] = {}
     digest = hashlib.sha256()
     names = "SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name"
     for (name,) in connection.execute(names).fetchall():
@@ -65,9 +65,9 @@ def _summed(connection: sqlite3.Connection) -> Summary:
         for row in connection.execute(f'SELECT * FROM "{name}" ORDER BY 1'):
             digest.update(repr(row).encode())
             count += 1
-        found[name] = count
+        counts[name] = count
         digest.update(name.encode())
-    return Summary(found, digest.hexdigest())
+    return Summary(counts, digest.hexdigest())
 
 
 def backup(path: Path, target: Path) -> Summary:
@@ -95,8 +95,8 @@ def copy_out(source: sqlite3.Connection, target: Path) -> Summary:
             refuse_taken(target)
             return _copy_to_free(source, target)
     except (OSError, sqlite3.Error) as error:
-        told = getattr(error, "strerror", None) or error
-        raise StoreError(f"{target}: {told}: a folder with room that can be written to") from error
+        reason = getattr(error, "strerror", None) or error
+        raise StoreError(f"{target}: {reason}: a folder with room that can be written to") from error
 
 
 def _copy_to_free(source: sqlite3.Connection, target: Path) -> Summary:
@@ -106,13 +106,13 @@ def _copy_to_free(source: sqlite3.Connection, target: Path) -> Summary:
         with closing(sqlite3.connect(part)) as copy:
             source.backup(copy)
             copy.execute("PRAGMA journal_mode = DELETE")
-        made = summary(part)
+        copied = summary(part)
         write_digest(part, target.name)  # first, so that no copy is ever without
         put_in_place(part, target)
     except BaseException:
         drop(part, digest_file(target))
         raise
-    return made
+    return copied
 
 
 def refuse_taken(target: Path) -> None:
@@ -163,9 +163,9 @@ def restore(source: Path, path: Path, now: datetime, without_digest: bool = Fals
         kept = free_name(path.with_name(f"{path.name}.before-restore-{now:%Y%m%d-%H%M%S}"))
         backup(path, kept)
         settle_file(path)  # nothing of it lies in a file beside it that the new one could be taken to own
-    made = backup(source, fresh)
+    kept_copy = backup(source, fresh)
     drop(digest_file(fresh))
-    if made != wanted:
+    if kept_copy != wanted:
         drop(fresh)
         raise StoreError(f"{source}: changed while it was read: a copy that nothing writes to")
     try:
@@ -174,7 +174,7 @@ def restore(source: Path, path: Path, now: datetime, without_digest: bool = Fals
     except OSError as error:
         drop(fresh)
         raise StoreError(f"{path}: {error.strerror or error}: a folder that can be written to") from error
-    return made, kept
+    return kept_copy, kept
 
 
 def refuse_in_use(path: Path) -> None:

@@ -127,13 +127,13 @@ class Connected:
                 raise NotSignedInError(f"{self.by}: the store does not know them any more: sign in again") from error
             raise StoreError(f"{self.location}: {first_line(error)}: a store that can be read and written") from error
         except DBAPIError as error:
-            told = first_line(error)
+            reason = first_line(error)
             wanted = (
                 f"a whole store; the newest copy is put back with: yarvel --store {self.location} restore COPY"
-                if any(word in told for word in _DAMAGED)
+                if any(word in reason for word in _DAMAGED)
                 else "a store that can be read and written"
             )
-            raise StoreGoneError(f"{self.location}: {told}: {wanted}") from error
+            raise StoreGoneError(f"{self.location}: {reason}: {wanted}") from error
 
     def change(self, row: DocketRow, at: datetime, field: str, before: Any, after: Any) -> ChangeRow:
         """A line of history in the name of whoever this store acts for."""

@@ -46,7 +46,7 @@ class Journal:
             return
         # The new file is whole, and on the disk, before it takes the old one's place: nothing is lost where the disk is
         # full or the power goes.
-        held, self._file = self._file, None
+        handle, self._file = self._file, None
         try:
             file = self._opened()
             file.writelines(line + "\n" for line in wanted)
@@ -56,21 +56,21 @@ class Journal:
                 Path(self._file.name).unlink(missing_ok=True)
                 with suppress(OSError):
                     self._file.close()
-            self._file = held
+            self._file = handle
             raise
-        if held is not None:
-            Path(held.name).unlink(missing_ok=True)
-            held.close()
+        if handle is not None:
+            Path(handle.name).unlink(missing_ok=True)
+            handle.close()
 
     def left(self) -> list[str]:
         """The lines of windows that are gone; their files go away with ``forget``. What cannot be read is put aside."""
-        found: list[str] = []
+        lines: list[str] = []
         for path in self._left():
             try:
-                found += path.read_text(encoding="utf-8", errors="replace").splitlines()
+                lines += path.read_text(encoding="utf-8", errors="replace").splitlines()
             except OSError as error:
                 self._put_aside(path, error)
-        return found
+        return lines
 
     def forget(self) -> None:
         """What was taken over is written down here by now: away with the others' files."""
@@ -111,13 +111,13 @@ class Journal:
     def _put_aside(self, path: Path, error: OSError) -> None:
         """Something that is no journal lies among them: out of the way, and told; nothing stops for it."""
         target = free_name(path.with_name(f"unreadable-{path.name}.aside"))
-        told = error.strerror or "cannot be read"
+        reason = error.strerror or "cannot be read"
         try:
             path.rename(target)
         except OSError:
-            self.spoiled.append(f"{path} cannot be read ({told}) and is left where it is.")
+            self.spoiled.append(f"{path} cannot be read ({reason}) and is left where it is.")
             return
-        self.spoiled.append(f"{path.name} could not be read ({told}); it is kept as {target}.")
+        self.spoiled.append(f"{path.name} could not be read ({reason}); it is kept as {target}.")
 
     def _opened(self) -> IO[str]:
         if self._file is None:

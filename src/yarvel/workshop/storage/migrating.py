@@ -36,13 +36,13 @@ def bring_up_to_date(where: Path | str | Location) -> None:
     StoreError : the file is no store, cannot be read or written, or was written by a newer Yarvel.
     """
     place = location(where)
-    found = server_revision(place) if place.path is None else stored_revision(place.path)
-    if found == HEAD:
+    revision = server_revision(place) if place.path is None else stored_revision(place.path)
+    if revision == HEAD:
         return
-    _check_known(place, found)
+    _check_known(place, revision)
     if place.path is None:
-        _check_owner(place, found)
-    _upgrade(place, found)
+        _check_owner(place, revision)
+    _upgrade(place, revision)
 
 
 def migrated(path: Path) -> None:
@@ -100,9 +100,9 @@ def _check_owner(place: Location, found: str | None) -> None:
                 return
     finally:
         engine.dispose()
-    held = "is empty" if found is None else f"has layout {found}, this Yarvel wants {HEAD}"
+    layout_text = "is empty" if found is None else f"has layout {found}, this Yarvel wants {HEAD}"
     raise StoreError(
-        f"{place}: {held}, and this role may not change it: its owner runs yarvel prepare-store "
+        f"{place}: {layout_text}, and this role may not change it: its owner runs yarvel prepare-store "
         "postgresql://yarvel_owner@host/database"
     )
 
@@ -140,16 +140,16 @@ def copies_of(path: Path) -> str:
     """Where whole copies of a file's store lie, for the end of a line that tells of damage; "" where there are none."""
     before = [copy for copy in path.parent.glob(f"{path.name}.before-*") if copy.suffix not in (".part", ".sha256")]
     nightly = path.with_name(f"{path.name}-copies").glob("nightly-*.sqlite")
-    found = [*sorted(before)[-1:], *sorted(nightly)[-1:]]
-    if not found:
+    copies = [*sorted(before)[-1:], *sorted(nightly)[-1:]]
+    if not copies:
         return ""
-    return f" (copies that can be put back with yarvel restore: {', '.join(str(copy) for copy in found)})"
+    return f" (copies that can be put back with yarvel restore: {', '.join(str(copy) for copy in copies)})"
 
 
 def first_line(error: Exception) -> str:
     """What a database said, in its first line."""
-    told = str(getattr(error, "orig", None) or error).strip().splitlines()
-    return told[0] if told else type(error).__name__
+    error_lines = str(getattr(error, "orig", None) or error).strip().splitlines()
+    return error_lines[0] if error_lines else type(error).__name__
 
 
 def _upgrade(place: Location, found: str | None, make: Callable[[Connection], None] | None = None) -> None:
@@ -170,9 +170,9 @@ def _upgrade(place: Location, found: str | None, make: Callable[[Connection], No
             flush_folder(place.path.parent)
     except (SQLAlchemyError, sqlite3.Error) as error:
         path = place.path
-        told = "" if path is None or found is None else copies_of(path)
+        copies = "" if path is None or found is None else copies_of(path)
         raise StoreError(
-            f"{place}: {first_line(error)}: a place that can be written to, with room; the store is as it was{told}"
+            f"{place}: {first_line(error)}: a place that can be written to, with room; the store is as it was{copies}"
         ) from error
     finally:
         engine.dispose()
@@ -195,8 +195,8 @@ def _upgrade_within(connection: Connection, place: Location, make: Callable[[Con
     if place.path is not None:
         broken = connection.exec_driver_sql("PRAGMA foreign_key_check").fetchall()
         if broken:
-            told = f"{len(broken)} rows point at nothing (the first in {broken[0][0]})"
-            raise StoreError(f"{place}: {told}: nothing was changed; tell us")
+            broken_text = f"{len(broken)} rows point at nothing (the first in {broken[0][0]})"
+            raise StoreError(f"{place}: {broken_text}: nothing was changed; tell us")
 
 
 def _migrate(connection: Connection) -> None:

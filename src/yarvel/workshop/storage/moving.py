@@ -112,17 +112,17 @@ def _carry_over(source: Location, target: Location, alone: bool) -> Moved:
                 _copy(read, write, table)
             if target.is_server:
                 _count_on(write, tables)
-            moved, made = contents(read), contents(write)
-            if moved != made:
+            moved, contents_made = contents(read), contents(write)
+            if moved != contents_made:
                 raise StoreError(
                     f"{target}: does not read as {source} does; nothing was kept: tell us, and use {source} meanwhile"
                 )
             return moved
     except SQLAlchemyError as error:
-        told = str(getattr(error, "orig", error)).strip().splitlines()
+        lines = str(getattr(error, "orig", error)).strip().splitlines()
         raise StoreError(
-            f"{target}: {told[0] if told else 'cannot be written to'}: an empty store whose owner you are; nothing was "
-            "kept"
+            f"{target}: {lines[0] if lines else 'cannot be written to'}: an empty store whose owner you are; nothing "
+            "was kept"
         ) from error
     finally:
         reading.dispose()
@@ -181,10 +181,10 @@ def _tables() -> list[Table]:
 def _check_empty(connection: Connection, tables: list[Table], target: Location) -> None:
     from sqlalchemy import func, select
 
-    held = {table.name: connection.execute(select(func.count()).select_from(table)).scalar_one() for table in tables}
-    if any(held.values()):
-        told = ", ".join(f"{count} in {name}" for name, count in held.items() if count)
-        raise StoreError(f"{target}: is not empty ({told}): a new place, so that nothing in it is lost")
+    counts = {table.name: connection.execute(select(func.count()).select_from(table)).scalar_one() for table in tables}
+    if any(counts.values()):
+        count_text = ", ".join(f"{count} in {name}" for name, count in counts.items() if count)
+        raise StoreError(f"{target}: is not empty ({count_text}): a new place, so that nothing in it is lost")
 
 
 def _copy(read: Connection, write: Connection, table: Table) -> None:
@@ -198,8 +198,8 @@ def _copy(read: Connection, write: Connection, table: Table) -> None:
 def _rows(connection: Connection, table: Table) -> Iterator[dict[str, Any]]:
     from sqlalchemy import select
 
-    found = connection.execution_options(yield_per=_AT_A_TIME).execute(select(table).order_by(*table.primary_key))
-    return (dict(row) for row in found.mappings())
+    rows_read = connection.execution_options(yield_per=_AT_A_TIME).execute(select(table).order_by(*table.primary_key))
+    return (dict(row) for row in rows_read.mappings())
 
 
 def _count_on(connection: Connection, tables: list[Table]) -> None:

@@ -29,9 +29,9 @@ class OpenFile:
         wal = identity_of(_wal(self.path))
         if self._opened is None or wal is None:
             return
-        held = {"store": [self._opened.device, self._opened.inode], "pages": [wal.device, wal.inode]}
+        identities = {"store": [self._opened.device, self._opened.inode], "pages": [wal.device, wal.inode]}
         with suppress(OSError):  # a folder that cannot be written to: then nothing is written at all
-            _note(self.path).write_text(json.dumps(held), encoding="utf-8")
+            _note(self.path).write_text(json.dumps(identities), encoding="utf-8")
 
     def check(self) -> None:
         """Refuse to go on where the path leads to another file, or to none.
@@ -43,9 +43,9 @@ class OpenFile:
         identity = identity_of(self.path)
         if identity == self._opened:
             return
-        told = "is gone: it was deleted or moved" if identity is None else "was replaced by another file"
+        fate = "is gone: it was deleted or moved" if identity is None else "was replaced by another file"
         raise StoreMovedError(
-            f"{self.path}: {told} while it was open: the file that was opened, back in its place; what you do waits on "
+            f"{self.path}: {fate} while it was open: the file that was opened, back in its place; what you do waits on "
             "this machine, and “Save the store elsewhere” keeps all of it under another name"
         )
 
@@ -67,8 +67,8 @@ def put_strange_pages_aside(path: Path) -> Path | None:
     They are kept; returns where. They stay where they were moved together with their store, or where nothing is known.
     """
     try:
-        held = json.loads(_note(path).read_text(encoding="utf-8"))
-        store, pages = FileIdentity(*held["store"]), FileIdentity(*held["pages"])
+        identities = json.loads(_note(path).read_text(encoding="utf-8"))
+        store, pages = FileIdentity(*identities["store"]), FileIdentity(*identities["pages"])
     except (OSError, ValueError, KeyError, TypeError):
         return None
     wal = _wal(path)

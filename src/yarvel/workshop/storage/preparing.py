@@ -35,7 +35,7 @@ def prepare_roles(place: Location, role: str = ROLE) -> dict[str, str]:
 
     if place.path is not None:
         raise StoreError(f"{place}: a file has no roles: a team's database")
-    engine, made = place.engine(), {}
+    engine, addresses = place.engine(), {}
     try:
         with engine.begin() as connection:
             query = select(PersonRow.id, PersonRow.name).where(
@@ -51,14 +51,14 @@ def prepare_roles(place: Location, role: str = ROLE) -> dict[str, str]:
                 connection.execute(
                     text("UPDATE people SET database_role = :role WHERE id = :id"), {"role": mine, "id": person_id}
                 )
-                made[name] = mine
+                addresses[name] = mine
     except SQLAlchemyError as error:
         raise StoreError(
             f"{place}: {first_line(error)}: the address of somebody who may make roles, such as the server's superuser"
         ) from error
     finally:
         engine.dispose()
-    return made
+    return addresses
 
 
 def prepare_store(place: Location, role: str = ROLE) -> list[str]:
@@ -95,9 +95,9 @@ def prepare_store(place: Location, role: str = ROLE) -> list[str]:
             for grant in grants:
                 connection.execute(text(grant))
     except SQLAlchemyError as error:
-        told = str(getattr(error, "orig", error)).strip().splitlines()
+        error_lines = str(getattr(error, "orig", error)).strip().splitlines()
         raise StoreError(
-            f"{place}: {told[0] if told else 'cannot be prepared'}: the address of the database's owner"
+            f"{place}: {error_lines[0] if error_lines else 'cannot be prepared'}: the address of the database's owner"
         ) from error
     finally:
         engine.dispose()

@@ -95,7 +95,7 @@ def read(snapshot: Snapshot) -> Reading:
         for errand in snapshot.errands.values()
         if any(job.station == errand.operation for job in jobs.values())
     }
-    made = _Steps(axis, now, hands, by_skill, shut)
+    steps_made = _Steps(axis, now, hands, by_skill, shut)
     orders = []
     groups = [sorted(group, key=lambda task: _leads(jobs.get(task))) for group in snapshot.together]
     led = {task for group in groups for task in group[1:]}
@@ -104,7 +104,7 @@ def read(snapshot: Snapshot) -> Reading:
         steps: list[Step] = []
         for job in mine.get(brief.id, ()):
             holder = None if job.task is None else place_of.get(names.get(job.task.person, 0))
-            steps += made.of(job, holder) if job.key not in led else made.free(job)
+            steps += steps_made.of(job, holder) if job.key not in led else steps_made.free(job)
         free = snapshot.free_from.get(brief.id)
         orders.append(
             Order(
@@ -123,7 +123,7 @@ def read(snapshot: Snapshot) -> Reading:
     shop, beside, apart = together(shop, groups, shown_from(snapshot.shown, shop, place_of))
     for group in apart:
         numbers = ", ".join(jobs[task].docket.number for task in group)
-        made.refused.append(f"{numbers}: nobody can do this of all of them at once: each by itself")
+        steps_made.refused.append(f"{numbers}: nobody can do this of all of them at once: each by itself")
     spreads = {
         key: snapshot.spreads[base_of(job.operation)]
         for key, job in jobs.items()
@@ -131,20 +131,20 @@ def read(snapshot: Snapshot) -> Reading:
     }
     shown = as_shown(shown_from(snapshot.shown, shop, place_of), beside)
     past = tuple(
-        (place_of[one.person_id], begin, max(axis.slot_at(one.ends), begin + 1), one)
-        for one in snapshot.past
-        if one.person_id in place_of and (begin := axis.slot_at(one.begins)) < axis.size
+        (place_of[past_task.person_id], begin, max(axis.slot_at(past_task.ends), begin + 1), past_task)
+        for past_task in snapshot.past
+        if past_task.person_id in place_of and (begin := axis.slot_at(past_task.begins)) < axis.size
     )
-    refused = tuple(made.refused)
-    told = past, snapshot.out, snapshot.left_out, beside, _outwork(snapshot, axis, hands, jobs)
-    return Reading(shop, now, tuple(people), jobs, shown, refused, spreads, *told)
+    refused = tuple(steps_made.refused)
+    reading_parts = past, snapshot.out, snapshot.left_out, beside, _outwork(snapshot, axis, hands, jobs)
+    return Reading(shop, now, tuple(people), jobs, shown, refused, spreads, *reading_parts)
 
 
 def _by_docket(jobs: Mapping[int, Job]) -> dict[int, list[Job]]:
-    found: dict[int, list[Job]] = {}
+    jobs_by_docket: dict[int, list[Job]] = {}
     for job in jobs.values():
-        found.setdefault(job.docket.id, []).append(job)
-    return found
+        jobs_by_docket.setdefault(job.docket.id, []).append(job)
+    return jobs_by_docket
 
 
 def _under_way(order: Order) -> bool:
@@ -154,7 +154,7 @@ def _under_way(order: Order) -> bool:
 def _jobs(snapshot: Snapshot) -> dict[int, Job]:
     """What is to be done, docket by docket in its order."""
     briefs = {brief.id: brief for brief in snapshot.dockets}
-    found: dict[int, Job] = {}
+    jobs_by_task: dict[int, Job] = {}
     for task in sorted(snapshot.tasks, key=lambda one: (one.docket_id, one.position)):
         if task.docket_id not in briefs:
             continue
@@ -163,7 +163,7 @@ def _jobs(snapshot: Snapshot) -> dict[int, Job]:
             passed = max((snapshot.now - local(task.started_at)).total_seconds() / 60, 0.0)
         left = max(task.left - passed, 5.0 if task.state == STARTED else 0.0)
         wait, station = _sent_out(task.operation, snapshot) or (task.wait, task.station)
-        found[task.id] = Job(
+        jobs_by_task[task.id] = Job(
             key=task.id,
             docket=briefs[task.docket_id],
             operation=task.operation,
@@ -173,25 +173,25 @@ def _jobs(snapshot: Snapshot) -> dict[int, Job]:
             task=task,
         )
     totals: dict[int, float] = {}
-    for job in found.values():
+    for job in jobs_by_task.values():
         totals[job.docket.id] = totals.get(job.docket.id, 0.0) + job.minutes
     usual = median(totals.values()) if totals else USUAL_MINUTES
     for docket_id in sorted(snapshot.bare):
         brief = briefs[docket_id]
         counted = snapshot.counted.get(docket_id)
         wanted: Sequence[Wanted] = counted or (Wanted("head", brief.estimated or usual),)
-        for place, one in enumerate(wanted):
+        for place, wanted_task in enumerate(wanted):
             key = -(docket_id * _PER_DOCKET + place)
-            found[key] = Job(
+            jobs_by_task[key] = Job(
                 key=key,
                 docket=brief,
-                operation=one.operation,
-                minutes=one.minutes,
-                wait=one.wait,
-                station=one.station,
+                operation=wanted_task.operation,
+                minutes=wanted_task.minutes,
+                wait=wanted_task.wait,
+                station=wanted_task.station,
                 guessed=counted is None,
             )
-    return found
+    return jobs_by_task
 
 
 def _sent_out(operation: str, snapshot: Snapshot) -> tuple[float, str] | None:
@@ -204,7 +204,7 @@ def _sent_out(operation: str, snapshot: Snapshot) -> tuple[float, str] | None:
 
 def _outwork(snapshot: Snapshot, axis: Axis, hands: Sequence[Hands], jobs: Mapping[int, Job]) -> Outwork | None:
     """What could be given to an outworker: work at the bench that nobody has in hand."""
-    errand = next((one for one in snapshot.errands.values() if one.does_it), None)
+    errand = next((errand for errand in snapshot.errands.values() if errand.does_it), None)
     packs = () if errand is None else _able(hands, skill_of(errand.operation))
     tasks = tuple(
         (job.key, skill_of(job.operation))
@@ -261,15 +261,15 @@ def _hands(
             spans = tuple((begin, end) for begin, end in away if end > begin)
             people.append(person)
             hands.append(Hands(person.id, person.name, frozenset(person.skills), spans))
-    held = frozenset().union(*(one.skills for one in hands)) if hands else frozenset()
-    for skill in sorted({skill_of(job.operation) for job in jobs.values()} - held):
+    skills = frozenset().union(*(hand.skills for hand in hands)) if hands else frozenset()
+    for skill in sorted({skill_of(job.operation) for job in jobs.values()} - skills):
         people.append(None)
         hands.append(Hands(-len(hands) - 1, f"nobody for {skill or 'this'}", frozenset({skill}), ((0, now),)))
     return people, hands
 
 
 def _able(hands: Sequence[Hands], skill: str) -> tuple[int, ...]:
-    return tuple(place for place, one in enumerate(hands) if skill in one.skills)
+    return tuple(place for place, hand in enumerate(hands) if skill in hand.skills)
 
 
 class _Steps:
@@ -284,7 +284,7 @@ class _Steps:
         shut: Mapping[str, tuple[tuple[int, int], ...]],
     ) -> None:
         self._axis, self._now, self._able, self._shut = axis, now, able, shut
-        self._lines = [Timeline(axis, one.away) for one in hands]
+        self._lines = [Timeline(axis, hand.away) for hand in hands]
         self.refused: list[str] = []
 
     def of(self, job: Job, holder: int | None) -> list[Step]:
@@ -355,17 +355,17 @@ class _Steps:
 def shown_document(reading: Reading, plan: Schedule, made_at: datetime) -> dict[str, Any]:
     """A plan as it is kept: of each task, who and when, piece by piece; of each docket without tasks, its minutes."""
     axis = reading.shop.axis
-    found: dict[str, list[list[Any]]] = {}
+    shown_by_task: dict[str, list[list[Any]]] = {}
     for (task, piece), place in sorted(plan.items()):
         begin = axis.moment_of(place.start).isoformat(timespec="minutes")
-        bucket = found.setdefault(str(task), [])
+        bucket = shown_by_task.setdefault(str(task), [])
         if len(bucket) == piece:
             bucket.append([reading.shop.hands[reading.hands_of(task, place)].key, begin])
     bare: dict[str, float] = {}
     for _, job in sorted(reading.jobs.items()):
         if job.task is None:
             bare[str(job.docket.id)] = round(bare.get(str(job.docket.id), 0.0) + job.minutes, 1)
-    return {"on": made_at.date().isoformat(), "tasks": found, "minutes": bare}
+    return {"on": made_at.date().isoformat(), "tasks": shown_by_task, "minutes": bare}
 
 
 def shown_from(held: Mapping[str, Any], shop: Shop, place_of: Mapping[int, int]) -> Schedule:

@@ -75,16 +75,20 @@ class DayStore:
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
             _name(session, person_id)
-            held = {key: one for key, one in setting(session, OWN_HOURS).items() if key != str(person_id)}
+            weeks = {key: week for key, week in setting(session, OWN_HOURS).items() if key != str(person_id)}
             if week is not None:
-                held[str(person_id)] = week_document(week)
-            session.merge(SettingRow(name=OWN_HOURS, value=held))
+                weeks[str(person_id)] = week_document(week)
+            session.merge(SettingRow(name=OWN_HOURS, value=weeks))
 
     def stations(self) -> dict[str, int]:
         """How many can work at each station at once; those that are not named have room for everybody."""
         with self._store.transaction() as session:
-            held = setting(session, STATIONS)
-        return {**USUAL_STATIONS, **{str(name): int(room) for name, room in held.items()}} if held else USUAL_STATIONS
+            station_counts = setting(session, STATIONS)
+        return (
+            {**USUAL_STATIONS, **{str(name): int(room) for name, room in station_counts.items()}}
+            if station_counts
+            else USUAL_STATIONS
+        )
 
     def keep_station(self, name: str, room: int) -> None:
         """Change how many can work at a station (StoreError for one that is none, or no room)."""
@@ -112,20 +116,20 @@ class DayStore:
             self._store.guard(session, GIVE_OUT)
             if session.get(PersonRow, person_id) is None:
                 raise StoreError(f"person {person_id}: not in this store: somebody who works here")
-            held = setting(session, ABSENCES)
-            absence = Absence(len(held) + 1, person_id, begins, ends, why)
-            session.merge(SettingRow(name=ABSENCES, value={**held, str(absence.id): absence.document()}))
+            absences = setting(session, ABSENCES)
+            absence = Absence(len(absences) + 1, person_id, begins, ends, why)
+            session.merge(SettingRow(name=ABSENCES, value={**absences, str(absence.id): absence.document()}))
             return absence
 
     def withdraw_absence(self, absence_id: int, withdrawn: bool = True) -> None:
         """Somebody is there after all, or is not again; it is kept."""
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
-            held = setting(session, ABSENCES)
-            if str(absence_id) not in held:
+            absences = setting(session, ABSENCES)
+            if str(absence_id) not in absences:
                 raise StoreError(f"absence {absence_id}: not in this store: one that was entered")
-            changed = {**held[str(absence_id)], "withdrawn": withdrawn}
-            session.merge(SettingRow(name=ABSENCES, value={**held, str(absence_id): changed}))
+            changed = {**absences[str(absence_id)], "withdrawn": withdrawn}
+            session.merge(SettingRow(name=ABSENCES, value={**absences, str(absence_id): changed}))
 
     @property
     def errands(self) -> ErrandStore:
@@ -201,13 +205,13 @@ class DayStore:
             stored_ones = [key for key in shown if key > 0]
             query = select(TaskRow.id, TaskRow.docket_id).where(TaskRow.id.in_(stored_ones))
             of: dict[int, int] = {row.id: row.docket_id for row in session.execute(query)}
-        found: dict[int, date] = {}
+        ready_days: dict[int, date] = {}
         for key, pieces in shown.items():
             docket = of.get(key) if key > 0 else docket_of_bare(key)
             if docket is not None and pieces:
                 day = datetime.fromisoformat(str(pieces[-1][1])).date()
-                found[docket] = max(found.get(docket, day), day)
-        return found
+                ready_days[docket] = max(ready_days.get(docket, day), day)
+        return ready_days
 
     def begins(self, task_id: int) -> datetime | None:
         """When a task begins by the plan that was shown (local); None where that does not know it."""
@@ -218,8 +222,12 @@ class DayStore:
     def bare_minutes(self) -> dict[int, float]:
         """By docket whose work nobody has given out, the minutes that the plan that was shown takes it to be."""
         with self._store.transaction() as session:
-            held = setting(session, SHOWN).get("minutes")
-        return {int(key): float(minutes) for key, minutes in held.items()} if isinstance(held, dict) else {}
+            minutes_shown = setting(session, SHOWN).get("minutes")
+        return (
+            {int(key): float(minutes) for key, minutes in minutes_shown.items()}
+            if isinstance(minutes_shown, dict)
+            else {}
+        )
 
     # --- everything at once ----------------------------------------------------------------------------------------
 
@@ -234,14 +242,18 @@ class DayStore:
         for operation, times in times_lately(store, _NEWEST).items():
             timed.setdefault(base_of(operation), []).extend(times)
         known = {part: learnt(times) for part, times in timed.items()}
-        spreads = {part: held.spread for part, held in known.items() if held is not None and held.spread > 0}
+        spreads = {
+            part: learnt_pace.spread
+            for part, learnt_pace in known.items()
+            if learnt_pace is not None and learnt_pace.spread > 0
+        }
         with store.transaction() as session:
             rows = session.execute(
                 select(*(getattr(DocketRow, name) for name in _BRIEF)).where(DocketRow.id.in_(planned))
             ).all()
             briefs = {row.id: brief_of(row) for row in rows}
             having = select(TaskRow.docket_id).where(TaskRow.docket_id.in_(briefs), TaskRow.dropped_at.is_(None))
-            held = set(session.scalars(having.distinct()))
+            dockets_with_tasks = set(session.scalars(having.distinct()))
             now = local(store.now())
             if today is not None:
                 now = datetime.combine(today, now.time())
@@ -250,7 +262,7 @@ class DayStore:
                 people=tuple(people),
                 tasks=tuple(task for task in tasks if task.docket_id in briefs),
                 dockets=tuple(briefs.values()),
-                bare=frozenset(briefs.keys() - held),
+                bare=frozenset(briefs.keys() - dockets_with_tasks),
                 free_from=_free_from(session, briefs),
                 hours=hours_from(setting(session, HOURS)),
                 stations={**USUAL_STATIONS, **setting(session, STATIONS)},
@@ -279,22 +291,22 @@ MOST_PLANNED = 300
 def _planned(session: Session, also: int) -> tuple[list[int], int]:
     """The dockets that are planned, by id, and how many open ones are left out."""
     wanted = DocketRow.state.not_in(_NOT_PLANNED), DocketRow.withdrawn == ""
-    held = select(TaskRow.docket_id).where(
+    has_tasks = select(TaskRow.docket_id).where(
         TaskRow.dropped_at.is_(None),
         (TaskRow.state == STARTED) | (TaskRow.pinned_at.is_not(None) & (TaskRow.state == OPEN)),
     )
     order = (
-        case((DocketRow.id.in_(held) | (DocketRow.id == also), 0), else_=1),
+        case((DocketRow.id.in_(has_tasks) | (DocketRow.id == also), 0), else_=1),
         case((DocketRow.importance == "urgent", 0), else_=1),
         DocketRow.promised_on.is_(None),
         DocketRow.promised_on,
         DocketRow.id,
     )
-    found = list(session.scalars(select(DocketRow.id).where(*wanted).order_by(*order).limit(MOST_PLANNED)))
-    if len(found) < MOST_PLANNED:
-        return sorted(found), 0
+    docket_ids = list(session.scalars(select(DocketRow.id).where(*wanted).order_by(*order).limit(MOST_PLANNED)))
+    if len(docket_ids) < MOST_PLANNED:
+        return sorted(docket_ids), 0
     count = session.scalar(select(func.count()).select_from(DocketRow).where(*wanted)) or 0
-    return sorted(found), count - len(found)
+    return sorted(docket_ids), count - len(docket_ids)
 
 
 _BRIEF = (
@@ -322,8 +334,8 @@ def _own_weeks(session: Session) -> dict[int, Week]:
 
 
 def _absences(session: Session) -> list[Absence]:
-    held = [Absence.of(int(key), one) for key, one in setting(session, ABSENCES).items()]
-    return sorted((one for one in held if not one.withdrawn), key=lambda one: (one.begins, one.id))
+    absences = [Absence.of(int(key), absence_document) for key, absence_document in setting(session, ABSENCES).items()]
+    return sorted((absence for absence in absences if not absence.withdrawn), key=lambda one: (one.begins, one.id))
 
 
 def _free_from(session: Session, briefs: dict[int, Brief]) -> dict[int, datetime]:
@@ -334,13 +346,13 @@ def _free_from(session: Session, briefs: dict[int, Brief]) -> dict[int, datetime
         .where(TaskRow.state == DONE, TaskRow.wait_minutes > 0, TaskRow.docket_id.in_(briefs))
         .where(TaskTimeRow.stopped_at.is_not(None))
     )
-    found: dict[int, datetime] = {}
+    free_moments: dict[int, datetime] = {}
     for docket_id, wait, stopped in session.execute(query):
         if stopped is None:
             continue
         over = local(stopped) + timedelta(minutes=wait)
-        found[docket_id] = max(found.get(docket_id, over), over)
-    return found
+        free_moments[docket_id] = max(free_moments.get(docket_id, over), over)
+    return free_moments
 
 
 def _past(session: Session, now: datetime) -> list[Past]:

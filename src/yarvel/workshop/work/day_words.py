@@ -33,7 +33,7 @@ def hours_of(text: str, day: str) -> tuple[Block, ...]:
     for part in re.split(r"[,;]", text.replace("–", "-")):
         if not part.strip():
             continue
-        ends = [_minutes(one) for one in part.split("-")]
+        ends = [_minutes(clock_time) for clock_time in part.split("-")]
         if len(ends) != 2 or None in ends:
             raise StoreError(f"{day}: {part.strip()!r} is no time of day. Accepted: {_ACCEPTED}")
         begin, end = ends[0] or 0, ends[1] or 0
@@ -47,33 +47,33 @@ def fetched_text(errand: Errand) -> str:
     """When something is fetched and is back, as it is typed."""
     days = sorted(errand.days)
     row = len(days) > 2 and days == list(range(days[0], days[-1] + 1))
-    told = f"{DAYS[days[0]]} to {DAYS[days[-1]]}" if row else ", ".join(DAYS[day] for day in days)
-    return f"{told} by {_clock(errand.by)}, back after {errand.back} day{'s' if errand.back > 1 else ''}"
+    days_text = f"{DAYS[days[0]]} to {DAYS[days[-1]]}" if row else ", ".join(DAYS[day] for day in days)
+    return f"{days_text} by {_clock(errand.by)}, back after {errand.back} day{'s' if errand.back > 1 else ''}"
 
 
 def fetched_of(text: str, errand: Errand) -> Errand:
     """An errand with the days that somebody typed (StoreError for what is none)."""
-    held = _FETCHED.fullmatch(" ".join(text.casefold().split()))
+    matched = _FETCHED.fullmatch(" ".join(text.casefold().split()))
     wrong = StoreError(
         f"{errand.label}: {text.strip()!r} does not say when. Accepted: Tuesday, Thursday by 15:00, back after 5 "
         "days; or Monday to Friday by 16:00, back after 2 days"
     )
-    if held is None:
+    if matched is None:
         raise wrong
-    days = _weekdays(held[1])
+    days = _weekdays(matched[1])
     if days is None:
         raise wrong
-    by = _minutes(held[2])
+    by = _minutes(matched[2])
     if by is None:
         raise wrong
-    made = replace(errand, days=frozenset(days), by=by, back=int(held[3]))
-    check_errand(made)
-    return made
+    errand_read = replace(errand, days=frozenset(days), by=by, back=int(matched[3]))
+    check_errand(errand_read)
+    return errand_read
 
 
 def _weekdays(text: str) -> set[int] | None:
     """Weekdays (0: Monday) one after the other, or from one to another; None where a word is none."""
-    found: set[int] = set()
+    weekdays: set[int] = set()
     last, through = -1, False
     for word in re.findall(r"[^\s,;]+", re.sub(r"[-–]", " to ", text)):
         if word == "to" and last >= 0:
@@ -82,21 +82,21 @@ def _weekdays(text: str) -> set[int] | None:
             day = next((at for at, name in enumerate(DAYS) if len(word) >= 3 and name.casefold().startswith(word)), -1)
             if day < 0:
                 return None
-            found.update((last + more) % 7 for more in range((day - last) % 7 + 1)) if through else found.add(day)
+            weekdays.update((last + more) % 7 for more in range((day - last) % 7 + 1)) if through else weekdays.add(day)
             last, through = day, False
-    return None if through else found
+    return None if through else weekdays
 
 
 def days_of(text: str) -> frozenset[date]:
     """Days that somebody typed, one after the other (StoreError for what is none)."""
-    found = set()
+    days_found = set()
     for part in re.split(r"[,;\s]+", text.strip()):
         if part:
             try:
-                found.add(date.fromisoformat(part))
+                days_found.add(date.fromisoformat(part))
             except ValueError as error:
                 raise StoreError(f"{part!r} is no day. Accepted: days such as 2031-12-24, 2031-12-25") from error
-    return frozenset(found)
+    return frozenset(days_found)
 
 
 def moment_of(text: str, today: date, end: bool) -> datetime:
@@ -132,11 +132,11 @@ def _day(word: str, today: date) -> date:
 
 
 def _minutes(text: str) -> int | None:
-    held = _CLOCK.fullmatch(text.strip())
-    if held is None:
+    matched = _CLOCK.fullmatch(text.strip())
+    if matched is None:
         return None
-    minutes = int(held[1]) * 60 + int(held[2] or 0)
-    return minutes if int(held[2] or 0) < 60 and minutes <= 24 * 60 else None
+    minutes = int(matched[1]) * 60 + int(matched[2] or 0)
+    return minutes if int(matched[2] or 0) < 60 and minutes <= 24 * 60 else None
 
 
 def _clock(minutes: int) -> str:

@@ -74,14 +74,16 @@ def work_of(plan: Plan, docket: Docket, rules: HouseRules) -> Work:
     way = way_of(docket)
     if not way or not plan.shape.places:
         return Work(plan, route_of(plan))
-    found = found_on(docket, len(plan.shape.places))
-    job = repaired(plan, found, judge_head(plan, found, rules).claws, way, metal_as_tested(docket, rules))
-    made = planned(job, rules, samples=0)
+    claw_findings = found_on(docket, len(plan.shape.places))
+    job = repaired(
+        plan, claw_findings, judge_head(plan, claw_findings, rules).claws, way, metal_as_tested(docket, rules)
+    )
+    plan_made = planned(job, rules, samples=0)
     if job.head == plan.job.head:
-        made = replace(made, volumes=plan.volumes)
+        plan_made = replace(plan_made, volumes=plan.volumes)
     elif plan.volumes:
-        made = weighed(made)
-    return Work(made, route_of(made))
+        plan_made = weighed(plan_made)
+    return Work(plan_made, route_of(plan_made))
 
 
 def told_of(key: str, docket: Docket, rules: HouseRules) -> Told | None:
@@ -94,8 +96,8 @@ def told_of(key: str, docket: Docket, rules: HouseRules) -> Told | None:
         return None
     if key == CHECK:
         return Told(LABELS[CHECK], tuple((check.mark, check.text) for check in checks(work.plan)), CHECK_CAUTION)
-    found = sections(work.route, work.plan, once=False)
-    section: Section | None = next((task for task in (*tasks(found), *found) if task.key == key), None)
+    card_sections = sections(work.route, work.plan, once=False)
+    section: Section | None = next((task for task in (*tasks(card_sections), *card_sections) if task.key == key), None)
     return (
         None
         if section is None

@@ -81,16 +81,16 @@ class ErrandStore:
                 raise StoreError(f"{operation}: nothing is sent there: to {places}")
             opens, when = hours_from(setting(session, HOURS)).opens, at or self._store.now()
             if going.does_it:
-                rows = [row, *(other for one in more if (other := session.get(TaskRow, one)) is not None)]
+                rows = [row, *(other for task_id in more if (other := session.get(TaskRow, task_id)) is not None)]
                 self._instead(session, rows, going, opens, when, note)
                 return
             mine = select(TaskRow).where(TaskRow.docket_id == row.docket_id, TaskRow.dropped_at.is_(None))
-            held = list(session.scalars(mine))
-            there = [one for one in held if errand_of(one.operation) == going.key]
-            if any(one.state != DONE for one in there):
+            rows_here = list(session.scalars(mine))
+            there = [row_here for row_here in rows_here if errand_of(row_here.operation) == going.key]
+            if any(row_here.state != DONE for row_here in there):
                 return
             operation = f"{going.operation}-{len(there) + 1}" if there else going.operation
-            for one in held:
+            for one in rows_here:
                 one.position += one.position > row.position
             session.add(_packed(row, operation, row.position + 1, going, opens, note))
             self._tell(session, row.docket_id, label_of(operation), None, f"after: {label_of(row.operation)}", when)
@@ -115,11 +115,13 @@ class ErrandStore:
                 raise StoreError(f"{label_of(row.operation)}: has gone: one that is still here")
             stop_clock(session, row, when)
             row.state, row.dropped_at = OPEN, when
-            held = list(session.scalars(select(TaskRow).where(TaskRow.docket_id == row.docket_id)))
-            for one in held:
-                one.position += (one.position > row.position) * (len(parts) - 1)
+            rows_here = list(session.scalars(select(TaskRow).where(TaskRow.docket_id == row.docket_id)))
+            for row_here in rows_here:
+                row_here.position += (row_here.position > row.position) * (len(parts) - 1)
             for place, part in enumerate(parts):
-                mine = [one for one in held if one.operation == part and one.dropped_at is not None]
+                mine = [
+                    row_here for row_here in rows_here if row_here.operation == part and row_here.dropped_at is not None
+                ]
                 back = max(mine, key=lambda one: (one.dropped_at or when, one.id), default=None)
                 if back is not None:
                     back.dropped_at, back.position = None, row.position + place
@@ -153,8 +155,8 @@ class ErrandStore:
         """Where out of the house a docket is; None where it is here."""
         with self._store.transaction() as session:
             row = session.get(DocketRow, docket_id)
-            found = [] if row is None else out_now(session, {docket_id: row.number}, local(self._store.now()))
-        return found[0] if found else None
+            outs = [] if row is None else out_now(session, {docket_id: row.number}, local(self._store.now()))
+        return outs[0] if outs else None
 
 
 def _packed(row: TaskRow, operation: str, position: int, going: Errand, opens: int, note: str) -> TaskRow:
@@ -184,8 +186,8 @@ def out_now(session: Session, numbers: Mapping[int, str], now: datetime) -> list
     last: dict[int, datetime] = {}
     for docket_id, started in session.execute(begun.where(TaskRow.docket_id.in_(numbers))):
         last[docket_id] = max(last.get(docket_id, started), started)
-    labels, hours = {one.key: one.label for one in USUAL}, hours_from(setting(session, HOURS))
-    found: dict[int, Out] = {}
+    labels, hours = {errand.key: errand.label for errand in USUAL}, hours_from(setting(session, HOURS))
+    outs_by_docket: dict[int, Out] = {}
     for docket_id, operation, wait, stopped in session.execute(query):
         if stopped is None:
             continue
@@ -194,5 +196,5 @@ def out_now(session: Session, numbers: Mapping[int, str], now: datetime) -> list
             where = labels.get(errand_of(operation), label_of(operation))
             back = local(stopped).date() + timedelta(days=days_away(wait))
             back = next((day for day in (back + timedelta(days=more) for more in range(60)) if hours.of(day)), back)
-            found[docket_id] = Out(docket_id, numbers[docket_id], where, back)
-    return sorted(found.values(), key=lambda one: (one.back, one.number))
+            outs_by_docket[docket_id] = Out(docket_id, numbers[docket_id], where, back)
+    return sorted(outs_by_docket.values(), key=lambda one: (one.back, one.number))

@@ -55,14 +55,14 @@ def errand_of(operation: str) -> str:
     if not operation.startswith(PREFIX):
         return ""
     named = operation.removeprefix(PREFIX)
-    return next((one.key for one in USUAL if named == one.key or named.startswith(f"{one.key}-")), "")
+    return next((errand.key for errand in USUAL if named == errand.key or named.startswith(f"{errand.key}-")), "")
 
 
 def stands_for(operation: str) -> tuple[str, ...]:
     """Of a task that an outworker has, the parts of the house's work that are done there; none of any other."""
-    for one in USUAL:
-        if one.does_it and operation.startswith(f"{one.operation}-"):
-            return tuple(operation.removeprefix(f"{one.operation}-").split(_AND))
+    for errand in USUAL:
+        if errand.does_it and operation.startswith(f"{errand.operation}-"):
+            return tuple(operation.removeprefix(f"{errand.operation}-").split(_AND))
     return ()
 
 
@@ -84,14 +84,14 @@ def days_away(minutes: float) -> int:
 
 def errands_from(held: Mapping[str, Any]) -> dict[str, Errand]:
     """All errands by key, as kept; the usual one where none is."""
-    found = {}
-    for one in USUAL:
-        mine = held.get(one.key)
+    errands_by_key = {}
+    for errand in USUAL:
+        mine = held.get(errand.key)
         if isinstance(mine, Mapping):
             days = frozenset(int(day) for day in mine["days"])
-            one = replace(one, days=days, by=int(mine["by"]), back=int(mine["back"]))
-        found[one.key] = one
-    return found
+            errand = replace(errand, days=days, by=int(mine["by"]), back=int(mine["back"]))
+        errands_by_key[errand.key] = errand
+    return errands_by_key
 
 
 def check_errand(one: Errand) -> None:

@@ -42,14 +42,14 @@ class Proposal(Struct, frozen=True):
 
     def text(self) -> str:
         """The proposal in two sentences, with why."""
-        told = [f"by the plan ready {self.planned:%a %-d %b}, kept {of_ten(self.chance)}"]
+        parts = [f"by the plan ready {self.planned:%a %-d %b}, kept {of_ten(self.chance)}"]
         if self.sure is not None and self.sure != self.planned:
-            told.append(f"{self.sure:%a %-d %b} is kept 9 times of 10")
+            parts.append(f"{self.sure:%a %-d %b} is kept 9 times of 10")
         if self.soonest is not None and self.sure is not None and self.soonest < self.sure:
-            told.append(f"{self.soonest:%a %-d %b} if whoever is free takes what is ready")
+            parts.append(f"{self.soonest:%a %-d %b} if whoever is free takes what is ready")
         if self.promised is not None and self.kept is not None:
-            told.append(f"{self.promised:%a %-d %b}, as promised, is kept {of_ten(self.kept)}")
-        return "; ".join(told) + f".{f' {self.waits_for}' if self.waits_for else ''}"
+            parts.append(f"{self.promised:%a %-d %b}, as promised, is kept {of_ten(self.kept)}")
+        return "; ".join(parts) + f".{f' {self.waits_for}' if self.waits_for else ''}"
 
 
 def propose(snapshot: Snapshot, docket_id: int, promised: date | None, wanted: Sequence[Wanted]) -> Proposal | None:
@@ -60,7 +60,7 @@ def propose(snapshot: Snapshot, docket_id: int, promised: date | None, wanted: S
     if mine is None or not mine.steps:
         return None
     shop = reading.shop
-    others = replace(shop, orders=tuple(one for one in shop.orders if one.key != docket_id))
+    others = replace(shop, orders=tuple(order for order in shop.orders if order.key != docket_id))
     try:
         if docket_id in snapshot.bare:
             shop = replace(others, orders=(*others.orders, mine))
@@ -70,11 +70,11 @@ def propose(snapshot: Snapshot, docket_id: int, promised: date | None, wanted: S
     except AxisTooShortError:
         return None
     runs = simulate(shop, whole, reading.spreads, _RUNS if shop.count < _MANY_STEPS else 200)[mine.key]
-    found = judge(shop, mine, whole, runs)
+    judgement = judge(shop, mine, whole, runs)
     return Proposal(
-        planned=found.planned,
-        chance=found.chance,
-        sure=None if found.sure is None else max(found.sure, found.planned),
+        planned=judgement.planned,
+        chance=judgement.chance,
+        sure=None if judgement.sure is None else max(judgement.sure, judgement.planned),
         soonest=_soonest(shop, mine),
         promised=promised,
         kept=None if promised is None else float(np.mean(runs <= shop.axis.due_of(promised, snapshot.hours) + 1e-6)),

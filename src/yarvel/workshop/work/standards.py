@@ -36,7 +36,7 @@ class Standard(Struct, frozen=True):
 
 STANDARDS: dict[str, Standard] = {
     key: Standard(key, label, _SKILLS.get(key, "mounting")) for key, label in LABELS.items()
-} | {one.operation: Standard(one.operation, f"Send out: {one.label}", "checking") for one in USUAL}
+} | {errand.operation: Standard(errand.operation, f"Send out: {errand.label}", "checking") for errand in USUAL}
 
 
 def base_of(key: str) -> str:
@@ -48,16 +48,16 @@ def base_of(key: str) -> str:
 
 def label_of(key: str) -> str:
     """What a part of the work is called; a key that nobody knows is its own name."""
-    held = STANDARDS.get(base_of(key))
+    standard = STANDARDS.get(base_of(key))
     if done_there := stands_for(key):
         return f"Outworker: {', '.join(label_of(part).casefold() for part in done_there)}"
-    return key if held is None else held.label if key in STANDARDS else f"{held.label}, once more"
+    return key if standard is None else standard.label if key in STANDARDS else f"{standard.label}, once more"
 
 
 def skill_of(key: str) -> str:
     """The skill that a part of the work wants; "" where nobody knows it."""
-    held = STANDARDS.get(base_of(key))
-    return "" if held is None else held.skill
+    standard = STANDARDS.get(base_of(key))
+    return "" if standard is None else standard.skill
 
 
 def may_be_given_out(key: str) -> bool:
@@ -68,7 +68,8 @@ def may_be_given_out(key: str) -> bool:
 def with_pace(changed: Mapping[str, float]) -> dict[str, Standard]:
     """All parts, with the workshop's own pace."""
     return {
-        key: Standard(key, one.label, one.skill, float(changed.get(key, one.pace))) for key, one in STANDARDS.items()
+        key: Standard(key, standard.label, standard.skill, float(changed.get(key, standard.pace)))
+        for key, standard in STANDARDS.items()
     }
 
 

@@ -35,8 +35,8 @@ def put_back(session: Session, to: Iterable[Standing], seen: Iterable[Standing])
     ------
     StoreError : somebody has changed one of them since it was ``seen``.
     """
-    left = {one.task_id: one for one in seen}
-    wanted = {one.task_id: one for one in to}
+    left = {standing.task_id: standing for standing in seen}
+    wanted = {standing.task_id: standing for standing in to}
     now = {standing.task_id: standing for standing in standings(session, wanted)}
     for task_id, target in wanted.items():
         row = session.get(TaskRow, task_id)

@@ -39,7 +39,7 @@ TASK_COLUMNS: dict[str, InstrumentedAttribute[Any]] = {
 def _names(word: str) -> ColumnElement[bool]:
     """Whether a task names a word."""
     texts = (DocketRow.number, PersonRow.name, TaskRow.state, TaskRow.note, cast(DocketRow.promised_on, String))
-    parts = [key for key, one in STANDARDS.items() if word in one.label.casefold()]
+    parts = [key for key, standard in STANDARDS.items() if word in standard.label.casefold()]
     named = [func.coalesce(text, "").icontains(word, autoescape=True) for text in texts]
     return or_(*named, *(TaskRow.operation.startswith(part, autoescape=True) for part in parts))
 
@@ -114,23 +114,25 @@ class TaskStore:
         """Make a docket's tasks these, with their standard minutes, waits and stations, in this order. Tasks begun or
         done stay; open ones that are wanted no more are dropped (and kept). What an outworker has stays there."""
         whole = [Wanted(*operation) for operation in operations]
-        check_value("tasks", [list(one) for one in whole])
+        check_value("tasks", [list(wanted_task) for wanted_task in whole])
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
             now = self._store.now()
-            held = {
+            rows_by_operation = {
                 row.operation: row
                 for row in session.scalars(
                     select(TaskRow).where(TaskRow.docket_id == docket_id, TaskRow.dropped_at.is_(None))
                 )
             }
-            there = {part: name for name in held for part in stands_for(name)}
-            wanted = list(dict.fromkeys(there.get(one.operation, one.operation) for one in whole))
-            places = _with_errands(wanted, held)
+            there = {part: name for name in rows_by_operation for part in stands_for(name)}
+            wanted = list(
+                dict.fromkeys(there.get(wanted_task.operation, wanted_task.operation) for wanted_task in whole)
+            )
+            places = _with_errands(wanted, rows_by_operation)
             for one in whole:
-                name, row = one.operation, held.get(one.operation)
+                name, row = one.operation, rows_by_operation.get(one.operation)
                 if name in there:
-                    held[there[name]].position = places[there[name]]
+                    rows_by_operation[there[name]].position = places[there[name]]
                     continue
                 if row is None:
                     row = TaskRow(docket_id=docket_id, operation=name, state=OPEN, note="")
@@ -138,7 +140,7 @@ class TaskStore:
                     session.add(row)
                 row.position, row.wait_minutes, row.station = places[name], one.wait, one.station
                 row.standard_minutes = one.minutes if row.state == OPEN else row.standard_minutes
-            for name, row in held.items():
+            for name, row in rows_by_operation.items():
                 if name not in wanted and name in places:
                     row.position = places[name]
                 elif name not in wanted and row.state == OPEN:
@@ -234,7 +236,7 @@ class TaskStore:
         with self._store.transaction() as session:
             self._store.guard(session, WORK)
             row = _row(session, task_id)
-            others = [held for held in row.ticks if held != line]
+            others = [tick_kept for tick_kept in row.ticks if tick_kept != line]
             row.ticks = [*others, line] if ticked else others
         return self._one(task_id)
 
@@ -260,12 +262,12 @@ class TaskStore:
         to, seen = list(to), list(seen)
         with self._store.transaction() as session:
             self._store.guard(session, WORK)
-            before = standings(session, [one.task_id for one in to])
+            before = standings(session, [standing.task_id for standing in to])
             put_back(session, to, seen)
             session.flush()
-            if standings(session, [one.task_id for one in to]) != before:
+            if standings(session, [standing.task_id for standing in to]) != before:
                 for docket_id in session.scalars(
-                    select(TaskRow.docket_id).where(TaskRow.id.in_([one.task_id for one in to])).distinct()
+                    select(TaskRow.docket_id).where(TaskRow.id.in_([standing.task_id for standing in to])).distinct()
                 ):
                     self._tell(session, docket_id, "tasks", None, why, at)
 
@@ -280,8 +282,8 @@ class TaskStore:
         """All parts of the work, with the workshop's own pace."""
         with self._store.transaction() as session:
             row = session.get(SettingRow, "pace")
-            held: Any = row.value if row is not None else {}
-        return with_pace(held if isinstance(held, dict) else {})
+            stored: Any = row.value if row is not None else {}
+        return with_pace(stored if isinstance(stored, dict) else {})
 
     def keep_pace(self, key: str, pace: float) -> None:
         """Change the workshop's pace over a part of the work, in per cent (StoreError where that cannot be)."""
@@ -293,8 +295,8 @@ class TaskStore:
         with self._store.transaction() as session:
             self._store.guard(session, CHANGE_RULES)
             row = session.get(SettingRow, "pace")
-            held: Any = row.value if row is not None else {}
-            session.merge(SettingRow(name="pace", value={**held, key: pace}))
+            stored: Any = row.value if row is not None else {}
+            session.merge(SettingRow(name="pace", value={**stored, key: pace}))
 
     def against_standard(self) -> dict[str, float]:
         """Times taken over standard by operation, where enough were recorded."""
@@ -361,17 +363,17 @@ def _check_not_since(session: Session, row: TaskRow, at: datetime | None) -> Non
 
 def _times(session: Session, tasks: list[int]) -> dict[int, tuple[float, datetime | None]]:
     """Minutes stopped and the start of a running clock, by task."""
-    found: dict[int, tuple[float, datetime | None]] = {}
+    minutes_by_task: dict[int, tuple[float, datetime | None]] = {}
     if not tasks:
-        return found
+        return minutes_by_task
     for time in session.scalars(select(TaskTimeRow).where(TaskTimeRow.task_id.in_(tasks))):
-        minutes, running = found.get(time.task_id, (0.0, None))
+        minutes, running = minutes_by_task.get(time.task_id, (0.0, None))
         if time.stopped_at is None:
             running = time.started_at
         else:
             minutes += (time.stopped_at - time.started_at).total_seconds() / 60
-        found[time.task_id] = minutes, running
-    return found
+        minutes_by_task[time.task_id] = minutes, running
+    return minutes_by_task
 
 
 def _task(row: TaskRow, number: str, promised: Any, person: str | None, time: tuple[float, datetime | None]) -> Task:

@@ -49,7 +49,7 @@ def loads(session: Session, now: datetime) -> list[Load]:
         .where(*_open(), TaskRow.person_id.is_not(None))
         .group_by(TaskRow.person_id)
     )
-    held = {person: (count, minutes or 0.0) for person, count, minutes in session.execute(query)}
+    load_by_person = {person: (count, minutes or 0.0) for person, count, minutes in session.execute(query)}
     in_hand = (
         select(TaskRow.person_id, DocketRow.number, TaskRow.operation)
         .join(DocketRow, DocketRow.id == TaskRow.docket_id)
@@ -60,7 +60,7 @@ def loads(session: Session, now: datetime) -> list[Load]:
     return [
         Load(
             Person(row.id, row.name, row.role, tuple(row.skills), bool(row.pin_salt)),
-            *held.get(row.id, (0, 0.0)),
+            *load_by_person.get(row.id, (0, 0.0)),
             started.get(row.id, ""),
         )
         for row in people
@@ -95,11 +95,11 @@ def times_over_standard(store: Connected) -> dict[str, list[tuple[float, float]]
             .where(TaskRow.state == DONE, TaskRow.dropped_at.is_(None))
             .group_by(TaskRow.id, TaskRow.operation, TaskRow.standard_minutes)
         )
-        found: dict[str, list[tuple[float, float]]] = {}
+        minutes_by_operation: dict[str, list[tuple[float, float]]] = {}
         for operation, standard, taken in session.execute(query):
             if taken and taken > 0:
-                found.setdefault(operation, []).append((standard, taken))
-        return found
+                minutes_by_operation.setdefault(operation, []).append((standard, taken))
+        return minutes_by_operation
 
 
 class Taken(Struct, frozen=True):
@@ -124,13 +124,13 @@ def times_lately(store: Connected, most: int = 3000) -> dict[str, list[tuple[flo
         minutes = func.sum(_minutes(session, store.now()))
         query = select(TaskTimeRow.task_id, minutes).where(TaskTimeRow.task_id.in_([task for task, _, _ in tasks]))
         taken: dict[int, float] = {
-            task: held or 0.0 for task, held in session.execute(query.group_by(TaskTimeRow.task_id))
+            task: minutes or 0.0 for task, minutes in session.execute(query.group_by(TaskTimeRow.task_id))
         }
-    found: dict[str, list[tuple[float, float]]] = {}
+    minutes_by_operation: dict[str, list[tuple[float, float]]] = {}
     for task, operation, standard in tasks:
         if taken.get(task, 0.0) > 0:
-            found.setdefault(operation, []).append((standard, taken[task]))
-    return found
+            minutes_by_operation.setdefault(operation, []).append((standard, taken[task]))
+    return minutes_by_operation
 
 
 def taken_lately(store: Connected, most: int = 20_000, since: datetime | None = None) -> list[Taken]:
@@ -152,12 +152,12 @@ def taken_lately(store: Connected, most: int = 20_000, since: datetime | None = 
             Taken(
                 operation=operation,
                 person=person or "",
-                cut=held or "",
+                cut=minutes_over or "",
                 standard=standard,
                 taken=taken,
                 docket_id=docket_id,
             )
-            for operation, person, held, standard, taken, docket_id in session.execute(query)
+            for operation, person, minutes_over, standard, taken, docket_id in session.execute(query)
             if taken and taken > 0
         ]
 
