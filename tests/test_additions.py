@@ -195,7 +195,7 @@ from yarvel.exchange.plan_file import plan_document
 from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.plan import plan
-from yarvel.route.calls import all_calls
+from yarvel.route.diagnostics import all_diagnostics
 from yarvel.route.running import route_of
 
 job = {

@@ -23,8 +23,8 @@ from yarvel.operations.stone_state import FEATURES
 from yarvel.planning.job import Job, from_document, merge_patch
 from yarvel.planning.plan import Plan, plan
 from yarvel.planning.repair import CAUSES, VERDICTS, judge_head
-from yarvel.planning.schools import CLOSINGS, RINGS, SEATS, STONE_STATES, TACKS, TIPS
 from yarvel.planning.weighing import weighed
+from yarvel.planning.work_methods import CLOSINGS, RINGS, SEATS, STONE_STATES, TACKS, TIPS
 from yarvel.route.card import LABELS, SECTIONS, sections, tasks
 from yarvel.route.checks import checks
 from yarvel.route.instead import INSTEAD
@@ -83,7 +83,7 @@ def reword(monkeypatch: pytest.MonkeyPatch) -> Iterator[Callable[[], None]]:
                 monkeypatch.setitem(table, key, f"Other words {len(put_back)}")
         for stage, (key, _) in list(SECTIONS.items()):
             monkeypatch.setitem(SECTIONS, stage, (key, f"Part {stage}"))
-        for ways in (*INSTEAD.values(), RINGS, SEATS, STONE_STATES, TACKS, TIPS, vees.SCHOOLS):
+        for ways in (*INSTEAD.values(), RINGS, SEATS, STONE_STATES, TACKS, TIPS, vees.FOLD_METHODS):
             for key in ways:
                 monkeypatch.setitem(ways, key, f"In other words {key}")
         for records in _RECORDS:

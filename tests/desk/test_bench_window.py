@@ -24,7 +24,7 @@ from yarvel.drawing.primitives import Facets
 from yarvel.exchange.job_file import read_job
 from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
-from yarvel.planning.calls.call import Call
+from yarvel.planning.diagnostics.diagnostic import Diagnostic
 from yarvel.workshop.store import Store
 
 CONTROL = Qt.KeyboardModifier.ControlModifier
@@ -259,7 +259,7 @@ def test_calls_that_hold_are_folded_and_unfold(hand: Hand) -> None:
     assert all(call.level != "ok" for call in hand.window.calls.shown_calls())
     hand.bot.mouseClick(hand.window.calls.holding, Qt.MouseButton.LeftButton)
     assert hand.window.session.plan is not None
-    assert len(hand.window.calls.shown_calls()) == len(hand.window.session.plan.calls)
+    assert len(hand.window.calls.shown_calls()) == len(hand.window.session.plan.diagnostics)
 
 
 def test_dragging_the_seat_line_is_one_step(hand: Hand) -> None:
@@ -620,9 +620,9 @@ def test_a_call_is_taken_as_it_is_by_name_and_reason(hand: Hand) -> None:
     hand.bot.mouseClick(card.accepting, Qt.MouseButton.LeftButton)
     session = hand.window.session
 
-    def call() -> Call:
+    def call() -> Diagnostic:
         assert session.plan is not None
-        return next(call for call in session.plan.calls if call.code == code)
+        return next(call for call in session.plan.diagnostics if call.code == code)
 
     assert call().accepted_by == "Yusra" and not call().open
     panel = hand.window.calls

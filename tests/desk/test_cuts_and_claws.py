@@ -122,10 +122,10 @@ def test_what_bodies_tell_agrees_with_what_formulas_told(hand: Hand) -> None:
 
     def told() -> dict[str, tuple[object, ...]]:
         assert hand.window.session.plan is not None
-        return {call.code: (call.level, call.figure, call.message) for call in hand.window.session.plan.calls}
+        return {call.code: (call.level, call.figure, call.message) for call in hand.window.session.plan.diagnostics}
 
     hand.settle()
-    assert hand.window.session.rules.own.burs_mm, "the workshop has burs of its own"
+    assert hand.window.session.rules.custom.burs_mm, "the workshop has burs of its own"
     hand.window.dockets.open(1)
     hand.settle()
     before = told()
@@ -143,7 +143,7 @@ def test_bodies_are_judged_when_the_hand_rests_and_turned_by_keys(hand: Hand) ->
     hand.bot.waitUntil(lambda: window.turning.view.triangle_count > 1000)
     assert window.session.plan is not None
     hand.bot.waitUntil(lambda: FigureKey("head.mass") in window.session.plan.figures)
-    assert {"gallery-cut-away", "stone-in-band"} <= {call.code for call in window.session.plan.calls}
+    assert {"gallery-cut-away", "stone-in-band"} <= {call.code for call in window.session.plan.diagnostics}
     view = window.turning.view
     first = view.grab().toImage()
     view.setFocus()

@@ -19,7 +19,7 @@ from yarvel.desk.board.window import BoardWindow
 from yarvel.drawing.label import MARK
 from yarvel.drawing.primitives import Drawing
 from yarvel.workshop.store import Store
-from yarvel.workshop.work.day_reading import Bar
+from yarvel.workshop.work.day_reading import TaskBlock
 from yarvel.workshop.work.deed_codes import all_codes
 from yarvel.workshop.work.proposing import of_ten
 from yarvel.workshop.work.tasks import Task
@@ -52,17 +52,17 @@ def at_rest(hand: Hand, board: BoardWindow) -> None:
     hand.settle()
 
 
-def bars(board: BoardWindow) -> tuple[Bar, ...]:
+def bars(board: BoardWindow) -> tuple[TaskBlock, ...]:
     assert board.day.chart.plan is not None
     return board.day.chart.plan.bars
 
 
-def first(board: BoardWindow, operation: str, given: bool = True) -> Bar:
+def first(board: BoardWindow, operation: str, given: bool = True) -> TaskBlock:
     """The first bar of a kind of work, of a docket whose tasks are made."""
     return next(bar for bar in bars(board) if bar.job.operation == operation and (bar.job.task is not None) == given)
 
 
-def click_bar(hand: Hand, board: BoardWindow, bar: Bar) -> None:
+def click_bar(hand: Hand, board: BoardWindow, bar: TaskBlock) -> None:
     board.day.chart.choose((bar.job.key,))
     board.day.chart.choose(())
     at = board.day.chart.box(bar).center().toPoint()

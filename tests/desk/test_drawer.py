@@ -286,7 +286,7 @@ def test_a_pendants_bail_is_chosen_beside_its_head(window: DrawerWindow, hand: H
     assert held["bought"] == {"opening_mm": 4.3, "wire_mm": 2.9, "mass_g": 0.48, "joint": "soldered"}
     plan = hand.window.session.plan
     assert plan is not None and held["inside_mm"] > 2.9
-    assert {call.code: call.level for call in plan.calls}["bail-in-ring"] == "ok"
+    assert {call.code: call.level for call in plan.diagnostics}["bail-in-ring"] == "ok"
     hand.window.undo()
     hand.bot.waitUntil(lambda: next(item for item in window.table.items if item.code == "BL43-4").quantity == 1)
 

@@ -15,7 +15,7 @@ from yarvel.desk.widgets.figure_list import FigureRow
 from yarvel.heads.claws import CLAW
 from yarvel.heads.styles import STYLES
 from yarvel.heads.vees import V_FOOT
-from yarvel.planning.calls.call import STOP
+from yarvel.planning.diagnostics.diagnostic import STOP
 from yarvel.stones.cuts import CUTS
 
 TYPED = {
@@ -91,7 +91,7 @@ def test_a_v_filed_from_solid_may_be_thin_low(hand: Hand) -> None:
     hand.type("head.claw_mm", "", enter=True)
     plan = hand.window.session.plan
     assert plan is not None
-    call = next(call for call in plan.calls if call.code == "v-thicker-below")
+    call = next(call for call in plan.diagnostics if call.code == "v-thicker-below")
     assert (call.level == "caution") == (plan[CLAW] < 0.7) and plan[V_FOOT] == min(plan[CLAW], 0.7)
     hand.choose("head.v_from", "folded")
     assert "v_foot_mm" not in hand.window.session.document["head"]
@@ -137,11 +137,11 @@ def test_remedies_taken_one_after_the_other_leave_no_stop(style: str, hand: Hand
     hand.window.session.patch(wrong, "Everything wrong")
     hand.window.session.set_value("fit.method", "inset", "Method")
     assert hand.window.session.plan is not None
-    assert any(call.level == STOP for call in hand.window.session.plan.calls)
+    assert any(call.level == STOP for call in hand.window.session.plan.diagnostics)
 
     def stopped() -> bool:
         plan = hand.window.session.plan
-        return plan is not None and any(call.level == STOP for call in plan.calls)
+        return plan is not None and any(call.level == STOP for call in plan.diagnostics)
 
     for _ in range(12):
         before = hand.window.session.document
@@ -152,7 +152,7 @@ def test_remedies_taken_one_after_the_other_leave_no_stop(style: str, hand: Hand
             if not stopped():
                 break
             hand.window.take_first_remedy()
-    assert [call.code for call in hand.window.session.plan.calls if call.level == STOP] == []
+    assert [call.code for call in hand.window.session.plan.diagnostics if call.level == STOP] == []
 
 
 def test_a_bought_heads_opening_is_dragged_as_an_opening(hand: Hand) -> None:

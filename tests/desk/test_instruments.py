@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QApplication
 
 from tests.desk.conftest import Hand
 from yarvel.desk.instruments.dialog import InstrumentsDialog
-from yarvel.instruments.port import Told
+from yarvel.instruments.port import PortEvent
 
 Play = Callable[..., "Played"]
 
@@ -47,7 +47,7 @@ class Played:
 @pytest.fixture
 def play(hand: Hand, tmp_path: Path) -> Iterator[Play]:
     held: list[Played] = []
-    came: list[Told] = []
+    came: list[PortEvent] = []
     hand.window.instruments.read.connect(came.append)
 
     def make(key: str, *arguments: str) -> Played:

@@ -16,7 +16,7 @@ from tests.desk.test_instruments import Play, Played, play  # noqa: F401 (the fi
 from tests.ready import file_with
 from yarvel.desk.stations.hand_over import HandOverStation
 from yarvel.drawing.primitives import Drawing
-from yarvel.figures.rules import HouseRules, Own
+from yarvel.figures.rules import HouseRules, WorkshopData
 from yarvel.planning.weighing import weighed
 from yarvel.route.balance import added_g
 from yarvel.route.card import sections, tasks
@@ -41,7 +41,7 @@ CONTROL, SHIFT, ALT = (
 def workshop(store: Store) -> None:
     """One who does it all, an hour's price and a gram's, gold in the safe."""
     store.people.add("Ansel", skills=("mounting", "setting", "polishing", "checking"))
-    prices = Own(alloys=(("18k-yellow", "price_per_g", _A_GRAM),), currency="EUR")
+    prices = WorkshopData(alloys=(("18k-yellow", "price_per_g", _A_GRAM),), currency="EUR")
     store.house.keep(HouseRules(hour_rate=72.0, tax_percent=19.0, own=prices))
     store.fine.add("bought", "18k-yellow", 25.0)
 

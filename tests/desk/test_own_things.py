@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QPushButton
 from tests.desk.conftest import Hand
 from tests.desk.test_whole_ring import answering
 from yarvel.desk.house.alloys import AlloysDialog
-from yarvel.desk.house.own_alloy import OwnAlloyDialog
+from yarvel.desk.house.custom_alloy import CustomAlloyDialog
 from yarvel.desk.house.species import SpeciesDialog
 from yarvel.metals.alloys import head_mass_g
 from yarvel.planning.plan import HEAD_VOLUME
@@ -22,7 +22,7 @@ def press(hand: Hand, button: QPushButton) -> None:
 
 def put_in_an_alloy(hand: Hand) -> None:
     def fill(dialog: object) -> None:
-        assert isinstance(dialog, OwnAlloyDialog)
+        assert isinstance(dialog, CustomAlloyDialog)
         ok = dialog.buttons.button(dialog.buttons.StandardButton.Ok)
         hand.bot.keyClicks(dialog.label, "Greyish gold")
         hand.bot.keyClicks(dialog.parts, "Au 75, Ag 5")
@@ -34,7 +34,7 @@ def put_in_an_alloy(hand: Hand) -> None:
 
     def act(dialog: object) -> None:
         assert isinstance(dialog, AlloysDialog)
-        answering(OwnAlloyDialog, fill)
+        answering(CustomAlloyDialog, fill)
         press(hand, dialog.another)
         edit = dialog.edits["own-greyish-gold", "price_per_g"]
         edit.setFocus()

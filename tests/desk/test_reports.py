@@ -23,7 +23,7 @@ from yarvel.clock import now, today
 from yarvel.demo.large import fill_large
 from yarvel.desk.reports import calls
 from yarvel.desk.reports.register import REPORTS
-from yarvel.desk.reports.report import Line
+from yarvel.desk.reports.report import ReportLine
 from yarvel.desk.reports.rows import in_order
 from yarvel.desk.reports.window import ReportsWindow
 from yarvel.desk.reports.worth import worth_of
@@ -237,7 +237,7 @@ def test_customers_and_metal_over_a_time(hand: Hand, reports: ReportsWindow) -> 
 
 @given(st.lists(st.tuples(st.floats(-1e6, 1e6), st.text("abc", max_size=3)), max_size=20), st.booleans())
 def test_rows_stand_in_order_of_their_numbers(rows: list[tuple[float, str]], falling: bool) -> None:
-    lines = [Line((f"{number:,.2f}", word)) for number, word in rows]
+    lines = [ReportLine((f"{number:,.2f}", word)) for number, word in rows]
     found = [float(line.texts[0].replace(",", "")) for line in in_order(lines, 0, falling)]
     assert found == sorted(found, reverse=falling)
     words = [line.texts[1] for line in in_order(lines, 1, falling=False)]

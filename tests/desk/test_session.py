@@ -95,7 +95,7 @@ def test_a_job_made_impossible_from_elsewhere_is_told_and_can_be_mended(session:
 
 def test_a_preview_of_what_no_longer_fits_shows_nothing(session: Session) -> None:
     assert session.plan is not None
-    call = next(call for call in session.plan.calls if call.code == "claw-loss")
+    call = next(call for call in session.plan.diagnostics if call.code == "claw-loss")
     session.show_preview(call)
     assert session.preview is not None
     session.open(docket({"format": "yarvel-job/1", "stone": {"diameters_mm": [5.0]}}))

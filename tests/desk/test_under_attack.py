@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QPushButton,
 
 from tests.desk.conftest import Hand
 from yarvel.desk.intake.history import HistoryDialog
-from yarvel.desk.widgets.words import Line, Words, tip
+from yarvel.desk.widgets.words import LineField, Words, tip
 from yarvel.exchange.archive import Packed, write_archive
 from yarvel.workshop.storage.location import location
 from yarvel.workshop.storage.places import log_file
@@ -158,7 +158,7 @@ def test_every_label_and_line_of_the_windows_is_of_the_plain_kind() -> None:
 def test_no_control_sign_gets_into_a_field_and_a_megabyte_is_refused_with_its_limit(hand: Hand) -> None:
     hand.open_station("Take in")
     field = hand.field("docket.item")
-    assert isinstance(field, Line)
+    assert isinstance(field, LineField)
     hand.type("docket.item", "x", enter=True)
     hand.settle()
     for pasted in ("a\0b\x1dc\td", "y" * 1_000_000):

@@ -21,7 +21,7 @@ from yarvel.shanks.methods import METHODS
 def level(hand: Hand, code: str) -> str:
     plan = hand.window.session.plan
     assert plan is not None
-    return next(call.level for call in plan.calls if call.code == code)
+    return next(call.level for call in plan.diagnostics if call.code == code)
 
 
 def figures(hand: Hand) -> set[str]:
@@ -123,7 +123,7 @@ def test_a_neighbours_band_and_its_remedy(hand: Hand) -> None:
     hand.open_station("Shank")
     hand.type("fit.beside_mm", "2.4")
     assert level(hand, "worn-by-neighbour") in ("caution", "stop")
-    call = next(call for call in hand.window.session.plan.calls if call.code == "worn-by-neighbour")  # type: ignore[union-attr]
+    call = next(call for call in hand.window.session.plan.diagnostics if call.code == "worn-by-neighbour")  # type: ignore[union-attr]
     hand.window.session.take_remedy(call)
     assert level(hand, "worn-by-neighbour") == "ok"
 
@@ -354,8 +354,8 @@ def test_metal_prices_come_from_a_file(hand: Hand, tmp_path: Path) -> None:
     assert "Metal prices of 2020-01-02. They are stale" in told and "None for 18k white, Pd" in told
     dialog._on_accepted()
     kept = dialog.result_rules
-    assert kept is not None and kept.own.prices_on == "2020-01-02"
-    assert ("sterling-silver", "price_per_g", 0.93) in kept.own.alloys
+    assert kept is not None and kept.custom.prices_on == "2020-01-02"
+    assert ("sterling-silver", "price_per_g", 0.93) in kept.custom.alloys
 
 
 def hand_text(dialog: QDialog, name: str) -> str:

@@ -27,7 +27,7 @@ from yarvel.desk.stations.take_in import read_date
 from yarvel.desk.stations.work_station import WorkStation
 from yarvel.desk.widgets.figure_list import FigureRow
 from yarvel.exchange.job_file import parse_job
-from yarvel.figures.rules import HouseRules, Own
+from yarvel.figures.rules import HouseRules, WorkshopData
 from yarvel.planning.job import Job
 from yarvel.planning.plan import plan
 from yarvel.planning.weighing import weighed
@@ -248,8 +248,8 @@ def test_stations_tell_their_figure_and_their_worst_call(hand: Hand) -> None:
 def test_every_call_is_some_stations(job: Job) -> None:
     """A stop beside stations that are all good would be told by nobody."""
     stations = (StoneStation, HeadStation, SeatStation, ShankStation, WorkStation)
-    dense = HouseRules(own=Own(alloys=((job.head.metal, "density", 9.0),)))
-    for call in weighed(plan(job, dense, samples=0)).calls:
+    dense = HouseRules(custom=WorkshopData(alloys=((job.head.metal, "density", 9.0),)))
+    for call in weighed(plan(job, dense, samples=0)).diagnostics:
         assert any(station.has(call) for station in stations), call.code
 
 

@@ -26,7 +26,7 @@ from yarvel.drawing.primitives import Drawing, Path
 from yarvel.drawing.stone_look import FRONT, SIDE, Direction
 from yarvel.drawing.view import View
 from yarvel.heads.places import ClawPosition
-from yarvel.heads.shape import Closing, WireRing, closed_profile
+from yarvel.heads.shape import ClosedTip, WireRing, closed_profile
 from yarvel.planning.bodies import bodies
 from yarvel.planning.plan import Plan
 from yarvel.stones import round_brilliant as cut
@@ -83,7 +83,7 @@ profiles = st.builds(
         (1 - seat) * width,
         lean,
         foot,
-        Closing(0.03 * radius, 1.13, 0.69, min(width, 0.3 * radius), width / 2),
+        ClosedTip(0.03 * radius, 1.13, 0.69, min(width, 0.3 * radius), width / 2),
     ),
     st.floats(1.0, 7),
     st.floats(0.1, 0.6),

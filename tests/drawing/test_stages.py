@@ -15,7 +15,7 @@ from yarvel.drawing.stages import CLOSED, LEANING, NOTCHED, STRAIGHT, seen_at, s
 from yarvel.figures.figure import FigureKey
 from yarvel.operations.piece import ABSENT
 from yarvel.planning.plan import Plan
-from yarvel.route.running import Route, Step, route_of
+from yarvel.route.running import Route, RouteStep, route_of
 
 PlanMaker = Callable[..., Plan]
 WALL: dict[str, Any] = {"claw_mm": None, "notch_ratio": None}
@@ -49,7 +49,7 @@ PIECES: dict[str, dict[str, Any]] = {
 }
 
 
-def at(made: Plan, route: Route, step: Step) -> Drawing:
+def at(made: Plan, route: Route, step: RouteStep) -> Drawing:
     return sheet(made, 190.0, 170.0, seen=seen_at(route, step))
 
 

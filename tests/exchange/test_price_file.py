@@ -13,7 +13,7 @@ import pytest
 from tests.patience import GIVE_UP_S
 from yarvel.exchange.price_file import FORMAT, Prices, read_prices, write_prices
 from yarvel.figures.errors import JobError
-from yarvel.figures.rules import HouseRules, Own, changed_rules, rules_from
+from yarvel.figures.rules import HouseRules, WorkshopData, changed_rules, rules_from
 from yarvel.metals.alloys import ALLOYS
 from yarvel.workshop.dockets.records import Docket
 from yarvel.workshop.money.estimate import Estimate, is_stale, price_text
@@ -55,7 +55,7 @@ def test_what_is_no_price_file_is_refused(tmp_path: Path, text: str, said: str) 
 
 
 def test_the_day_of_the_prices_is_kept_and_told() -> None:
-    rules = HouseRules(own=Own(alloys=(("18k-yellow", "price_per_g", 60.0),), prices_on="2031-04-01"))
+    rules = HouseRules(custom=WorkshopData(alloys=(("18k-yellow", "price_per_g", 60.0),), prices_on="2031-04-01"))
     assert rules_from(changed_rules(rules)) == rules
     with pytest.raises(JobError, match="a day such as"):
         rules_from({"prices_on": "soon"})

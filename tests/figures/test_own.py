@@ -13,9 +13,9 @@ from msgspec.structs import replace
 from tests.conftest import BASE
 from yarvel.exchange.job_file import accepted, checked_job
 from yarvel.exchange.job_file import schema as job_schema
-from yarvel.figures.custom import TREATMENT, OwnMetal, OwnSpecies, own_key
+from yarvel.figures.custom import TREATMENT, CustomAlloy, CustomSpecies, own_key
 from yarvel.figures.errors import JobError
-from yarvel.figures.rules import HouseRules, Own, changed_rules, rules_from
+from yarvel.figures.rules import HouseRules, WorkshopData, changed_rules, rules_from
 from yarvel.metals.alloys import ALLOYS, HOUSE, alloy_of, alloys_of, head_mass_g
 from yarvel.metals.elements import DENSITIES, mixture_density, shares_of
 from yarvel.planning.job import merge_patch
@@ -24,9 +24,9 @@ from yarvel.planning.weighing import weighed
 from yarvel.stones import weight
 from yarvel.stones.species import SPECIES, species_named
 
-GREEN = OwnMetal("own-green-gold", "Green gold", "18k-yellow", (("Ag", 0.25), ("Au", 0.75)))
-BENITOITE = OwnSpecies("own-benitoite", "Benitoite", 6.25, 3.65, acid="care", note="no cleavage to speak of")
-RULES = HouseRules(own=Own(metals=(GREEN,), species=(BENITOITE,)))
+GREEN = CustomAlloy("own-green-gold", "Green gold", "18k-yellow", (("Ag", 0.25), ("Au", 0.75)))
+BENITOITE = CustomSpecies("own-benitoite", "Benitoite", 6.25, 3.65, acid="care", note="no cleavage to speak of")
+RULES = HouseRules(custom=WorkshopData(metals=(GREEN,), species=(BENITOITE,)))
 
 
 def job_with(stone: dict[str, Any] | None = None, head: dict[str, Any] | None = None) -> dict[str, Any]:
@@ -42,11 +42,11 @@ def test_what_is_put_in_is_read_again(
     name: str, parts: dict[str, float], like: str, hardness: float, gravity: float, heat: str
 ) -> None:
     whole = sum(parts.values())
-    metal = OwnMetal(
+    metal = CustomAlloy(
         own_key(name, ALLOYS), name, like, tuple(sorted((key, part / whole) for key, part in parts.items()))
     )
-    species = OwnSpecies(own_key(name, SPECIES), name, hardness, gravity, heat=heat)
-    rules = HouseRules(own=Own(metals=(metal,), species=(species,)))
+    species = CustomSpecies(own_key(name, SPECIES), name, hardness, gravity, heat=heat)
+    rules = HouseRules(custom=WorkshopData(metals=(metal,), species=(species,)))
     assert rules_from(changed_rules(rules)) == rules
     alloy = alloy_of(metal.key, rules)
     assert alloy.label == name and alloy.flow_c == ALLOYS[like].flow_c and alloy.origin == HOUSE
@@ -113,9 +113,9 @@ def test_what_cannot_be_is_refused_with_its_place(held: dict[str, Any], place: s
         (replace(GREEN, like="tin"), "unknown alloy 'tin'"),
     ],
 )
-def test_an_alloy_that_nothing_is_known_of_is_told(metal: OwnMetal, told: str) -> None:
+def test_an_alloy_that_nothing_is_known_of_is_told(metal: CustomAlloy, told: str) -> None:
     with pytest.raises(JobError, match=told):
-        alloys_of(HouseRules(own=Own(metals=(metal,))))
+        alloys_of(HouseRules(custom=WorkshopData(metals=(metal,))))
 
 
 def test_a_head_in_an_own_alloy_weighs_by_its_elements() -> None:
@@ -126,7 +126,7 @@ def test_a_head_in_an_own_alloy_weighs_by_its_elements() -> None:
     assert density == pytest.approx(1 / (0.75 / 19.3 + 0.25 / 10.5), abs=0.006)
     assert made[head_mass_g] == pytest.approx(made[HEAD_VOLUME] * density / 1000)
     assert made[head_mass_g] / usual[head_mass_g] == pytest.approx(density / 15.5)
-    assert {call.code: call.level for call in made.calls}["alloy-density"] == "ok"
+    assert {call.code: call.level for call in made.diagnostics}["alloy-density"] == "ok"
 
 
 def test_an_own_species_weighs_and_is_warned_of() -> None:
@@ -135,7 +135,7 @@ def test_an_own_species_weighs_and_is_warned_of() -> None:
     ratio = 3.65 / SPECIES["spinel"].gravity
     for key in (weight.WEIGHT_FORMULA, weight.weight_model_ct):
         assert made[key] == pytest.approx(spinel[key] * ratio)
-    assert {call.code: call.level for call in made.calls}["soft-stone"] != "ok"
+    assert {call.code: call.level for call in made.diagnostics}["soft-stone"] != "ok"
     assert species_named(BENITOITE.key, RULES).heat == "never", "what is not known is never borne"
 
 

@@ -36,8 +36,8 @@ def test_the_collet_is_unseen_from_above(planned: PlanMaker) -> None:
     for wall in built.walls:
         above = Polygon(max(wall.project().to_polygons(), key=len))
         assert above.within(stone.buffer(-HouseRules().ring_hidden_mm + 0.01))
-    assert next(call.level for call in made.calls if call.code == "ring-shows-from-above") == "ok"
-    assert [call.code for call in proven(weighed(made)).calls if call.open] == ["claw-loss"]
+    assert next(call.level for call in made.diagnostics if call.code == "ring-shows-from-above") == "ok"
+    assert [call.code for call in proven(weighed(made)).diagnostics if call.open] == ["claw-loss"]
 
 
 def test_claws_come_after_the_collet_is_in(planned: PlanMaker) -> None:

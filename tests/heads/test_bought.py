@@ -13,7 +13,7 @@ from yarvel.exchange.job_file import checked_job
 from yarvel.figures.errors import JobError
 from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
-from yarvel.planning.calls.call import Call
+from yarvel.planning.diagnostics.diagnostic import Diagnostic
 from yarvel.planning.plan import Plan
 
 
@@ -21,8 +21,8 @@ def bought(made_for: float, **more: Any) -> dict[str, Any]:
     return {"style": "bought", "made_for_mm": made_for, "claw_mm": 0.9, "notch_ratio": None, **more}
 
 
-def called(plan: Plan, code: str) -> Call:
-    return next(call for call in plan.calls if call.code == code)
+def called(plan: Plan, code: str) -> Diagnostic:
+    return next(call for call in plan.diagnostics if call.code == code)
 
 
 @pytest.mark.parametrize(("made_for", "ratio", "small"), [(6.0, 0.27, "ok"), (5.5, 0.55, "stop")])

@@ -103,7 +103,7 @@ def test_a_foot_that_nobody_measured_is_assumed_and_open(planned: Callable[..., 
 def test_the_rail_is_judged_as_a_ring_and_stays_when_the_base_is_trimmed(planned: Callable[..., Plan]) -> None:
     made = planned(head=head(made_for_mm=6.5, claws=4, height_mm=7.0, rail_mm=5.6), shank={"width_mm": 3.0})
     assert made[rings.RING_DROP] == pytest.approx(7.0 - 5.6)
-    codes = {call.code: call for call in made.calls}
+    codes = {call.code: call for call in made.diagnostics}
     assert {"ring-shows-from-above", "pavilion-touches-gallery"} <= set(codes)
     assert codes["trim-base"].remedy is not None
     trim = codes["trim-base"].remedy["head"]["trim_mm"]
@@ -135,7 +135,9 @@ def test_a_soft_stone_in_a_ready_mount(planned: Callable[..., Plan]) -> None:
     assert kinds.index("clamp-level") < kinds.index("offer-stone") < kinds.index("seat-stone")
     assert not {"cut-seat", "guide-cut", "cut-length", "solder", "trim-base"} & set(kinds)
     assert kinds.count("press-claws") or "burnish" in " ".join(kinds)
-    trim = next(call for call in made.calls if call.code == "trim-base") if "trim-base" in made.calls else None
+    trim = (
+        next(call for call in made.diagnostics if call.code == "trim-base") if "trim-base" in made.diagnostics else None
+    )
     assert trim is None, "nothing is sawn off a ring that is there"
 
 

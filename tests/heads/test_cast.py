@@ -48,7 +48,7 @@ def test_a_ring_cast_in_one_piece(planned: Callable[..., Plan]) -> None:
     assert melt == pytest.approx(RULES.cast_melt_share * balance["finished_g"], rel=0.12)
     left = balance["issue_g"] - balance["finished_g"] - balance["back_g"] - balance["filings_g"]
     assert abs(left) < 1e-4 and balance["back_g"] > 0
-    assert not [call.code for call in made.calls if call.level == "stop"]
+    assert not [call.code for call in made.diagnostics if call.level == "stop"]
 
 
 @BUILT
@@ -68,7 +68,7 @@ def test_the_bed_of_uncut_claws_lies_under_the_stone(planned: Callable[..., Plan
     """Without a notch the claws stand at the stone's edge; a cast bed lies inside it all the same."""
     made = planned(samples=0, **PARTS)
     assert made[rings.ring_hidden_by_mm] >= 0
-    call = next(call for call in made.calls if call.code == "ring-shows-from-above")
+    call = next(call for call in made.diagnostics if call.code == "ring-shows-from-above")
     assert call.level == "ok"
 
 

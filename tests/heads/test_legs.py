@@ -30,7 +30,7 @@ UNDER: dict[str, Any] = {"rings": 1, "legs": "under"}
 
 
 def call_of(made: Plan, code: str) -> Any:
-    return next(call for call in made.calls if call.code == code)
+    return next(call for call in made.diagnostics if call.code == code)
 
 
 def parts(made: Plan) -> tuple[int, ...]:
@@ -95,7 +95,7 @@ def test_every_head_on_such_legs_is_one_piece(
     )
     assert not [step.unmet for step in route_of(made).steps if step.unmet]
     assert adds_up(made)
-    if not any(call.level == "stop" for call in made.calls):
+    if not any(call.level == "stop" for call in made.diagnostics):
         assert parts(made) == (1, 1)
 
 
@@ -176,7 +176,7 @@ def test_split_shoulders_grip_the_ring(planned: Callable[..., Plan]) -> None:
     )
     assert made[split_shoulder.branch_mm] >= 1.5
     assert made[split_shoulder.split_from_mm] == pytest.approx(5.0)
-    assert not [call.code for call in made.calls if call.level == "stop"]
+    assert not [call.code for call in made.diagnostics if call.level == "stop"]
     assert parts(made) == (1, 1) and adds_up(made)
     gripped = made[split_shoulder.ring_gripped_mm]
     assert gripped > 0.4 * made[rings.RING_WIRE]

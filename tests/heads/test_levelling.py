@@ -54,11 +54,11 @@ def test_three_level_seats_and_a_low_one() -> None:
 def test_the_call_names_the_low_side_and_the_seats(planned: Callable[..., Plan]) -> None:
     """In line, four claws: 3, 12, 9 and 6 o'clock; low at 6."""
     made = planned(samples=0, setting={"table_heights_mm": [10.0, 10.3, 10.0, 9.7]})
-    call = next(call for call in made.calls if call.code == "stone-not-level")
+    call = next(call for call in made.diagnostics if call.code == "stone-not-level")
     assert call.level == "caution" and "low towards 6" in call.message and "claw 1 by 0.60" in call.message
     assert call.figure == pytest.approx(math.degrees(math.atan(0.6 / (2 * made.shape.places[0].x_mm))), rel=1e-6)
     level = planned(samples=0, setting={"table_heights_mm": [10.0, 10.01, 10.0, 10.01]})
-    assert next(call.level for call in level.calls if call.code == "stone-not-level") == "ok"
+    assert next(call.level for call in level.diagnostics if call.code == "stone-not-level") == "ok"
 
 
 def test_heights_that_cannot_be_are_refused(planned: Callable[..., Plan]) -> None:

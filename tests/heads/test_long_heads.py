@@ -101,10 +101,10 @@ def test_both_schools_of_v_and_what_the_tabs_cost(planned: Callable[..., Plan]) 
 def test_a_relief_that_would_show_is_called_and_its_remedy_helps(planned: Callable[..., Plan]) -> None:
     """Common practice: at least 0.3 mm stays outside the corner's relief."""
     thin = planned(stone=PRINCESS, head={"style": "v-claw", "claw_mm": 0.45, "notch_ratio": 0.4, "claws": None})
-    call = next(call for call in thin.calls if call.code == "corner-touches-metal")
+    call = next(call for call in thin.diagnostics if call.code == "corner-touches-metal")
     assert call.level == "caution" and call.limit == 0.3 and call.remedy is not None
     mended = planned(stone=PRINCESS, head={"style": "v-claw", "notch_ratio": 0.4, "claws": None, **call.remedy["head"]})
-    assert {call.code: call.level for call in mended.calls}["corner-touches-metal"] == "ok"
+    assert {call.code: call.level for call in mended.diagnostics}["corner-touches-metal"] == "ok"
 
 
 def test_pairs_stand_beside_the_corners_not_on_them(planned: Callable[..., Plan]) -> None:
@@ -125,7 +125,7 @@ def test_a_cast_claw_is_curved_to_the_dome(planned: Callable[..., Plan]) -> None
         (a**2 * (1 - cosine**2) + b**2 * cosine**2) ** 1.5 / (a * b)
     )
     assert made[FigureKey("head.least_bend_radius")] == pytest.approx(0.3 * (1 / 0.41 - 1))
-    assert {call.code for call in made.calls} >= {"bend-to-dome", "anneal-before-bending"}
+    assert {call.code for call in made.diagnostics} >= {"bend-to-dome", "anneal-before-bending"}
     assert FigureKey("stone.pavilion_angle") not in made.figures and made[FigureKey("stone.pavilion_depth")] == 0
 
 
@@ -149,8 +149,8 @@ def test_calls_are_stable_under_tiny_changes_away_from_limits(job: Job, change: 
         if stone.diameters_mm
         else replace(stone, width_mm=(stone.width_mm or 0) + change)
     )
-    after = {call.code: call for call in plan(replace(job, stone=nudged), RULES, samples=0).calls}
-    for call in before.calls:
+    after = {call.code: call for call in plan(replace(job, stone=nudged), RULES, samples=0).diagnostics}
+    for call in before.diagnostics:
         near = call.figure is not None and call.limit is not None and abs(call.figure - call.limit) < 1e-4
         if not near and call.code not in ("bur-between-sizes", "notch-too-deep"):
             assert after[call.code].level == call.level, call.code

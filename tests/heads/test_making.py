@@ -85,7 +85,7 @@ def test_a_long_stone_gets_no_round_bur(planned: Callable[..., Plan]) -> None:
     plan = made(planned, "paired-corner")
     assert plan.bur_steps_mm == ()
     assert "Hart bur of 1.3 mm" in said(plan, "seat")
-    assert next(call for call in plan.calls if call.code == "bur-between-sizes").level == "ok"
+    assert next(call for call in plan.diagnostics if call.code == "bur-between-sizes").level == "ok"
 
 
 def test_shoulders_stand_with_the_seats(planned: Callable[..., Plan]) -> None:

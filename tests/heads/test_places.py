@@ -142,8 +142,8 @@ def test_four_claws_on_cut_corners_let_a_square_stone_turn_and_pairs_do_not(plan
     four = planned(stone=square, head={"style": "wire-basket", "claws": 4})
     eight = planned(stone=square, head={"style": "paired-corner", "claws": None})
     assert four[FigureKey("head.turn_held")] == 0 and eight[FigureKey("head.turn_held")] == 1
-    assert {call.code: call.level for call in four.calls}["stone-turns"] == "caution"
-    assert {call.code: call.level for call in eight.calls}["stone-turns"] == "ok"
+    assert {call.code: call.level for call in four.diagnostics}["stone-turns"] == "caution"
+    assert {call.code: call.level for call in eight.diagnostics}["stone-turns"] == "ok"
 
 
 def test_a_moved_claw_changes_what_is_held(planned: Callable[..., Plan]) -> None:
@@ -152,14 +152,14 @@ def test_a_moved_claw_changes_what_is_held(planned: Callable[..., Plan]) -> None
     assert pushed.claw_azimuths_deg == pytest.approx((0, 90, 170, 250), abs=0.3)
     assert pushed[FigureKey("head.open_arc")] == pytest.approx(110, abs=0.5) and usual[FigureKey("head.open_arc")] == 90
     gone = planned(head={"claws": None, "claw_places_deg": [0, 40, 90, 130]})
-    arc = next(call for call in gone.calls if call.code == "open-arc")
+    arc = next(call for call in gone.diagnostics if call.code == "open-arc")
     assert arc.level == "stop" and arc.remedy == {"head": {"claw_places_deg": None}}
 
 
 def test_the_remedy_for_a_lost_claw_holds(planned: Callable[..., Plan]) -> None:
     oval = {"cut": "oval", "diameters_mm": None, "depth_mm": None, "length_mm": 8.6, "width_mm": 6.3}
     made = planned(stone=oval, head={"claws": None})
-    call = next(call for call in made.calls if call.code == "claw-loss")
+    call = next(call for call in made.diagnostics if call.code == "claw-loss")
     assert call.level == "note" and call.remedy is not None
     better = planned(stone=oval, head=dict(call.remedy["head"]))
-    assert {call.code: call.level for call in better.calls}["claw-loss"] == "ok"
+    assert {call.code: call.level for call in better.diagnostics}["claw-loss"] == "ok"

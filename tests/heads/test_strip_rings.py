@@ -31,7 +31,7 @@ STRIP: dict[str, Any] = {"rings": 1, "ring_section": "strip", "ring_mm": 0.7, "r
 
 
 def level_of(made: Plan, code: str) -> str:
-    return next(call.level for call in made.calls if call.code == code)
+    return next(call.level for call in made.diagnostics if call.code == code)
 
 
 @pytest.mark.parametrize("count", [1, 2])
@@ -104,7 +104,7 @@ def test_grooves_through_a_high_strip_are_called_and_mended(planned: Callable[..
         0.7, 1.3, 2.6)]  # fmt: skip
     assert levels == ["ok", "caution", "stop"]
     made = planned(samples=0, head={**leaning, "ring_high_mm": 2.6})
-    call = next(one for one in made.calls if one.code == "strip-groove-deep")
+    call = next(one for one in made.diagnostics if one.code == "strip-groove-deep")
     assert call.remedy is not None
     assert level_of(planned(samples=0, head={**leaning, **call.remedy["head"]}), "strip-groove-deep") == "ok"
 
@@ -165,5 +165,5 @@ def test_every_strip_head_is_one_piece(
     except JobError:
         return
     made = weighed(planned(samples=0, **parts))
-    if not any(call.level == "stop" for call in made.calls):
+    if not any(call.level == "stop" for call in made.diagnostics):
         assert [len(body.decompose()) for name, body in bodies(made).parts.items() if name != "stone"] == [1, 1]

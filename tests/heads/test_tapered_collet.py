@@ -18,7 +18,7 @@ from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import driven_tube
 from yarvel.heads import tapered_collet as collet
-from yarvel.planning.calls.call import Call
+from yarvel.planning.diagnostics.diagnostic import Diagnostic
 from yarvel.planning.job import merge_patch, to_document
 from yarvel.planning.plan import Plan, plan
 from yarvel.planning.weighing import weighed
@@ -28,8 +28,8 @@ from yarvel.shanks import inset
 COLLET: dict[str, Any] = {"style": "tapered-collet", "claw_mm": None, "notch_ratio": None}
 
 
-def called(plan: Plan, code: str) -> Call:
-    return next(call for call in plan.calls if call.code == code)
+def called(plan: Plan, code: str) -> Diagnostic:
+    return next(call for call in plan.diagnostics if call.code == code)
 
 
 def test_the_handbooks_gap_of_seventeen_degrees(planned: Callable[..., Plan]) -> None:
@@ -99,7 +99,7 @@ def test_cut_to_claws_it_is_judged_as_claws(planned: Callable[..., Plan]) -> Non
     assert len(plan.claw_azimuths_deg) == 6
     bezel = planned(head=COLLET)
     assert bezel.claw_azimuths_deg == ()
-    assert "notch-too-deep" not in {call.code for call in bezel.calls}
+    assert "notch-too-deep" not in {call.code for call in bezel.diagnostics}
 
 
 def test_an_opening_wider_than_the_stone_is_refused_and_mended(planned: Callable[..., Plan]) -> None:
@@ -157,13 +157,13 @@ def test_a_driven_collet_sawn_to_claws_agrees_with_the_trade_when_as_low_as_it_g
     )
     assert thin[collet.foot_diameter_mm] == pytest.approx(4.06, abs=0.05)
     assert thin[collet.collet_height_mm] == pytest.approx(3.1, abs=0.1)
-    assert not [call.code for call in thin.calls if call.level == "stop"]
+    assert not [call.code for call in thin.diagnostics if call.level == "stop"]
     thick = planned(samples=0, stone=FOR_FOUR, head=head | {"tube": TUBE_IN_HAND}, fit={"method": "inset"}, shank=band)
     stop = called(thick, "notch-too-deep")
     assert stop.level == "stop" and stop.remedy is not None
     rolled = merge_patch(to_document(thick.job), stop.remedy)
     after = plan(checked_job(rolled, HouseRules()), HouseRules(), samples=0)
-    assert not [call.code for call in after.calls if call.level == "stop"]
+    assert not [call.code for call in after.diagnostics if call.level == "stop"]
 
 
 @given(tubes(5.0), st.sampled_from(["bezel", "claws"]))

@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from yarvel.figures.figure import FigureKey
-from yarvel.figures.rules import HouseRules, Own
+from yarvel.figures.rules import HouseRules, WorkshopData
 from yarvel.heads.wear import (
     BENT,
     CRACKED,
@@ -127,7 +127,7 @@ def test_heads_by_their_claws(
 
 
 def test_a_way_out_costs_its_minutes_and_its_metal(planned: Callable[..., Plan]) -> None:
-    rules = HouseRules(hour_rate=90, own=Own(alloys=(("18k-yellow", "price_per_g", 70.0),)))
+    rules = HouseRules(hour_rate=90, custom=WorkshopData(alloys=(("18k-yellow", "price_per_g", 70.0),)))
     made = planned(samples=0, house=rules)
     way = ways_out(made, found(ClawFound(MISSING)), rules)[0]
     assert way.key == "new-claws" and way.priced and way.heat and way.minutes > 30

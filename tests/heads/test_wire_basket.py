@@ -228,7 +228,7 @@ def test_legs_beside_the_band_hold_nothing(planned: Callable[..., Plan]) -> None
         fit={"method": "inset"},
         shank={"width_mm": 2},
     )
-    call = next(call for call in square.calls if call.code == "legs-beside-band")
+    call = next(call for call in square.diagnostics if call.code == "legs-beside-band")
     assert call.level == "stop" and call.remedy == {"head": {"orientation": "in-line"}}
     turned = planned(
         samples=0,
@@ -236,7 +236,7 @@ def test_legs_beside_the_band_hold_nothing(planned: Callable[..., Plan]) -> None
         fit={"method": "inset"},
         shank={"width_mm": 2},
     )
-    assert next(call.level for call in turned.calls if call.code == "legs-beside-band") == "ok"
+    assert next(call.level for call in turned.diagnostics if call.code == "legs-beside-band") == "ok"
     assert turned[inset.MARK_HALF] == pytest.approx(turned[inset.gap_inside_mm] / 2), "ends are sawn straight"
     assert turned[inset.hollow_mm] == pytest.approx(0.0, abs=1e-9)
 
@@ -253,7 +253,7 @@ def test_a_v_that_covers_most_of_each_side_is_too_heavy(planned: Callable[..., P
     """Legs of 1.2 mm at both ends of a side of 4.1 cover 58 % of it; found by the trade too heavy."""
     stone = {"cut": "princess", "diameters_mm": None, "width_mm": 4.1, "length_mm": 4.15}
     made = planned(samples=0, stone=stone, head={"style": "v-claw", "claws": None, "claw_mm": metal})
-    call = next(call for call in made.calls if call.code == "v-too-heavy")
+    call = next(call for call in made.diagnostics if call.code == "v-too-heavy")
     assert call.figure == pytest.approx(0.585 if metal == 0.8 else 0.439, abs=0.002)
     assert call.level == ("caution" if metal == 0.8 else "ok")
     if call.remedy is not None:
@@ -271,10 +271,10 @@ def test_a_splay_that_is_offered_stands_in_the_slot(slot: float) -> None:
         "fit": {"method": "inset", "slot": {"inside_mm": round(slot, 2)}},
     }
     made = plan(checked_job(document, HouseRules()), HouseRules(), samples=0)
-    call = next(call for call in made.calls if call.code == "slot-and-head")
+    call = next(call for call in made.diagnostics if call.code == "slot-and-head")
     if call.remedy is not None and "splay_deg" in call.remedy["head"]:
         solved = plan(checked_job(merge_patch(document, call.remedy), HouseRules()), HouseRules(), samples=0)
-        assert next(one.level for one in solved.calls if one.code == "slot-and-head") == "ok"
+        assert next(one.level for one in solved.diagnostics if one.code == "slot-and-head") == "ok"
     else:
         assert call.level == "ok" or call.remedy is None
 
@@ -286,8 +286,8 @@ def test_claws_over_a_dome_may_go_without_a_notch(planned: Callable[..., Plan]) 
     """Check piece E, common practice: no notch; curved to the dome; annealed before that and again before closing."""
     made = planned(samples=0, stone=DOME, head={"style": "cast-claw", "claws": 4, "notch_ratio": 0.0})
     assert made[notches.SEAT_DEPTH] == 0
-    assert next(call.level for call in made.calls if call.code == "notch-too-shallow") == "ok"
-    assert not [call for call in made.calls if call.code == "bend-at-the-notch"], "the dome is asked instead"
+    assert next(call.level for call in made.diagnostics if call.code == "notch-too-shallow") == "ok"
+    assert not [call for call in made.diagnostics if call.code == "bend-at-the-notch"], "the dome is asked instead"
     steps = [step.operation for step in route_of(made).steps]
     on_head = [one.kind.key for one in steps if set(one.on) & {"head", "claws"}]
     assert on_head.count("anneal") == 2 and on_head.index("curve-claws") < on_head.index("close-claws")
@@ -395,7 +395,7 @@ def test_the_ring_of_a_small_heart_is_a_whole_ring(planned: Callable[..., Plan],
     along = float(np.hypot(*(np.roll(path, -1, axis=0) - path).T).sum())
     assert 0.75 * part.area_mm2 * along < built.rings[0].volume() < 1.02 * part.area_mm2 * along
     assert len(built.parts["head"].decompose()) == 1
-    assert "falls-apart" not in {call.code for call in weighed(made).calls if call.level == "stop"}
+    assert "falls-apart" not in {call.code for call in weighed(made).diagnostics if call.level == "stop"}
 
 
 def test_a_ring_too_narrow_for_its_posts_is_refused() -> None:

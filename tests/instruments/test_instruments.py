@@ -19,7 +19,7 @@ from tests.patience import GIVE_UP_S
 from yarvel.instruments.frame import LONGEST, QUIET_S, Frames
 from yarvel.instruments.gate import TWICE_S, Gate
 from yarvel.instruments.kinds import KINDS
-from yarvel.instruments.port import Setting, Told, heard, listen
+from yarvel.instruments.port import PortEvent, Setting, heard, listen
 from yarvel.instruments.reading import USUAL_PATTERN, NoReadingError, Reading, check_pattern, read
 from yarvel.instruments.simulated import FAULTS, Instrument, Manner
 
@@ -125,7 +125,7 @@ class Played:
     def __init__(self, link: Path, *arguments: str) -> None:
         self.link = link
         self._arguments = arguments
-        self.told: Queue[Told] = Queue()
+        self.told: Queue[PortEvent] = Queue()
         self.plug_in()
 
     def plug_in(self) -> None:
@@ -149,7 +149,7 @@ class Played:
             if pipe is not None:
                 pipe.close()
 
-    def next(self) -> Told:
+    def next(self) -> PortEvent:
         """What was told next."""
         return self.told.get(timeout=GIVE_UP_S)
 
@@ -205,9 +205,9 @@ def test_noise_and_drift_are_as_asked(tmp_path: Path) -> None:
 
 
 def test_a_port_that_is_not_there_is_told_once(tmp_path: Path) -> None:
-    told: Queue[Told] = Queue()
+    told: Queue[PortEvent] = Queue()
     stop = threading.Event()
-    tell: Callable[[Told], None] = told.put
+    tell: Callable[[PortEvent], None] = told.put
     setting = Setting(str(tmp_path / "nothing"))
     thread = threading.Thread(target=listen, args=(KINDS["gauge"], setting, stop, tell))
     thread.start()

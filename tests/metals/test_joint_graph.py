@@ -56,15 +56,17 @@ def test_one_grade_reaches_what_stepping_down_spares(planned: Callable[..., Plan
     assert {joint.grade for joint in one.joints} == {"hard"} and len({joint.flow_c for joint in one.joints}) == 1
     last_stepped, last_one = (made.joints[-1] for made in (stepped, one))
     assert "claws-to-lower-ring" not in last_stepped.reaches and "claws-to-lower-ring" in last_one.reaches
-    codes = {call.code: call.level for call in one.calls}
-    assert codes["one-grade-with-care"] == "note" and "one-grade-with-care" not in {call.code for call in stepped.calls}
+    codes = {call.code: call.level for call in one.diagnostics}
+    assert codes["one-grade-with-care"] == "note" and "one-grade-with-care" not in {
+        call.code for call in stepped.diagnostics
+    }
     assert "Shield" not in said(stepped, "solder") and "One grade: coat" in said(one)
     assert "claws to the lower ring" in said(one, "solder")
 
 
 def test_a_melting_order_is_a_stop_with_a_way_back(planned: Callable[..., Plan]) -> None:
     made = planned(samples=0, joints={"order": ["head-to-shank"]})
-    call = next(call for call in made.calls if call.code == "joint-melts")
+    call = next(call for call in made.diagnostics if call.code == "joint-melts")
     assert call.level == "stop" and call.remedy == {"joints": {"order": None}}
     assert "head to shank" in call.message
     assert made.joints[0].group == "head-to-shank"

@@ -101,7 +101,7 @@ def test_intervals_of_one_sided_figures_hold_too(readings: list[float], planned:
 
 
 def culet(plan: Plan) -> Any:
-    return next(call for call in plan.calls if call.code == "culet-reaches-finger")
+    return next(call for call in plan.diagnostics if call.code == "culet-reaches-finger")
 
 
 def test_a_culet_that_may_reach_the_finger_is_a_caution(planned: PlanMaker) -> None:
@@ -179,7 +179,7 @@ def test_a_ring_eaten_by_the_finger_is_called_and_lifted(planned: PlanMaker) -> 
     }
 
     def called(plan: Plan) -> Any:
-        return next(call for call in plan.calls if call.code == "foot-cut-by-finger")
+        return next(call for call in plan.diagnostics if call.code == "foot-cut-by-finger")
 
     plan = planned(samples=0, **parts)
     call = called(plan)
@@ -221,5 +221,5 @@ def test_a_gap_that_takes_too_much_of_a_ring_is_called(planned: PlanMaker) -> No
     plan = planned(
         samples=0, stone=big, head={**WALL, "claws": None}, shank={"size": {"value": "46"}}, fit={"method": "inset"}
     )
-    call = next(call for call in plan.calls if call.code == "gap-too-wide")
+    call = next(call for call in plan.diagnostics if call.code == "gap-too-wide")
     assert call.level == "stop" and call.remedy is not None and call.remedy["fit"]["method"] == "on-flat"

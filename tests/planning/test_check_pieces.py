@@ -225,7 +225,7 @@ def keys(found: Plan) -> list[str]:
 @pytest.mark.parametrize("name", JOBS)
 def test_a_piece_of_the_trade_is_planned_as_it_was_made(name: str) -> None:
     found = weighed(made(name))
-    assert [call.code for call in found.calls if call.level == "stop"] == []
+    assert [call.code for call in found.diagnostics if call.level == "stop"] == []
     told = said(found)
     for words in SAYS[name]:
         assert words in told, words
@@ -236,14 +236,16 @@ def test_a_piece_of_the_trade_is_planned_as_it_was_made(name: str) -> None:
 def test_what_their_makers_measured_agrees() -> None:
     """The handbook's facts of the pieces, each with the room that it leaves."""
     assert 0.27 <= made("B")[notches.notch_ratio] <= 0.28, "what a head made for 6.0 leaves a stone of 5.9"
-    assert any(call.level == "stop" for call in made("B", {"stone": {"diameters_mm": [5.5]}}).calls), "5.5 is refused"
+    assert any(call.level == "stop" for call in made("B", {"stone": {"diameters_mm": [5.5]}}).diagnostics), (
+        "5.5 is refused"
+    )
     basket = made("G")
     assert len([joint for joint in basket.joints if "upper" in joint.what or "lower" in joint.what]) == 10
     assert basket[u_piece_length_mm] == pytest.approx(40, abs=2)
     spots = made("D").shape.places
     assert all(min(abs(place.x_mm), abs(place.y_mm)) < 1e-6 for place in spots), "in line"
     split = made("L")
-    assert "stock-short" not in {call.code for call in split.calls if call.level != "ok"}
+    assert "stock-short" not in {call.code for call in split.diagnostics if call.level != "ok"}
     rolled = re.search(
         r"Band of 3.60 by 1.30, ([0-9.]+) mm: the stock in hand, 2.50 by 2.50, ([0-9.]+) mm", said(split)
     )

@@ -13,11 +13,11 @@ from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.planning import pendant
 from yarvel.planning.bodies import BODY_JUDGEMENTS, bodies, judge
-from yarvel.planning.calls import CODES, JUDGEMENTS
+from yarvel.planning.diagnostics import CODES, JUDGEMENTS
 from yarvel.planning.job import Job
 from yarvel.planning.plan import Plan, plan
-from yarvel.route.calls import CODE as ROUTE_ORDER
-from yarvel.route.calls import all_calls
+from yarvel.route.diagnostics import CODE as ROUTE_ORDER
+from yarvel.route.diagnostics import all_diagnostics
 from yarvel.route.running import route_of
 
 RULES = HouseRules()
@@ -33,7 +33,7 @@ def test_each_code_has_one_judgement() -> None:
 @given(jobs())
 def test_a_code_is_unique_for_its_place(job: Job) -> None:
     made = plan(job, RULES, samples=0)
-    found = [(call.code, call.place) for call in all_calls(made, route_of(made))]
+    found = [(call.code, call.place) for call in all_diagnostics(made, route_of(made))]
     assert {code for code, _ in found} <= ALL
     assert len(set(found)) == len(found)
 
@@ -42,9 +42,9 @@ def test_a_code_is_unique_for_its_place(job: Job) -> None:
 @given(jobs())
 def test_calls_of_bodies_have_codes_of_their_own(job: Job) -> None:
     made = plan(job, RULES, samples=0)
-    told = judge(made, bodies(made, False), RULES).calls
+    told = judge(made, bodies(made, False), RULES).diagnostics
     assert {call.code for call in told} <= {*BODY_JUDGEMENTS, *pendant.CODES}
-    both = [(call.code, call.place) for call in (*made.calls, *told)]
+    both = [(call.code, call.place) for call in (*made.diagnostics, *told)]
     assert len(set(both)) == len(both)
 
 

@@ -71,15 +71,15 @@ def test_a_match_says_what_plans_say_one_by_one(
         made = plan(job_with(head=head, fit={"method": method}, shank=shank), RULES, samples=0)
         assert found.notch_ratio[row] == pytest.approx(made[FigureKey("seat.notch_ratio")])
         assert found.culet_clearance[row] == pytest.approx(made[FigureKey("seat.culet_clearance")])
-        levels = {call.code: call.level for call in made.calls}
+        levels = {call.code: call.level for call in made.diagnostics}
         assert (found.verdict[row] == SMALL) == (levels["head-too-small"] == "stop")
         assert (found.verdict[row] == LARGE) == (levels["head-too-large"] == "stop")
         if found.verdict[row] == FITS:
             taken = {**head, "trim_mm": float(found.trim[row])}
             after = plan(job_with(head=taken, fit={"method": method, "hole": None}, shank=shank), RULES, samples=400)
-            wrong = [call.code for call in after.calls if call.code in OWN and call.level in ("stop", "caution")]
+            wrong = [call.code for call in after.diagnostics if call.code in OWN and call.level in ("stop", "caution")]
             assert not wrong, "a head that fits, taken with its trim, calls for nothing of its own"
-            again = next(call for call in after.calls if call.code == "trim-base")
+            again = next(call for call in after.diagnostics if call.code == "trim-base")
             assert again.level == "ok", "what may come off is told once"
 
 
@@ -230,14 +230,14 @@ def test_a_match_says_what_plans_say_in_any_cut(heads: list[tuple[Any, ...]], cu
         made = plan(job_with(stone=stone, head=head, **fit), RULES, samples=0)
         assert found.notch_ratio[number] == pytest.approx(made[FigureKey("seat.notch_ratio")])
         assert found.culet_clearance[number] == pytest.approx(made[FigureKey("seat.culet_clearance")])
-        levels = {call.code: call.level for call in made.calls}
+        levels = {call.code: call.level for call in made.diagnostics}
         assert (found.verdict[number] == SMALL) == (levels["head-too-small"] == "stop")
         if found.verdict[number] != SMALL:
             assert (found.verdict[number] == LARGE) == (levels["head-too-large"] == "stop")
         if found.verdict[number] == FITS:
             taken = {**head, "trim_mm": float(found.trim[number])}
             after = plan(job_with(stone=stone, head=taken, **fit), RULES, samples=400)
-            assert not [call.code for call in after.calls if call.code in OWN and call.level == "stop"]
+            assert not [call.code for call in after.diagnostics if call.code in OWN and call.level == "stop"]
 
 
 def test_a_label_by_the_carat_and_an_empty_box(tmp_path: Path) -> None:

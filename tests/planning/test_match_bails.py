@@ -39,13 +39,13 @@ def test_bails_at_once_are_bails_one_by_one(rows: list[tuple[float, float, float
     for row, (opening, through, mass, _) in enumerate(rows):
         sold = {"opening_mm": opening, "wire_mm": through, "mass_g": mass}
         made = plan(pendant(chain_end_mm=chain, bought=sold), RULES, samples=0)
-        levels = {call.code: call.level for call in made.calls}
+        levels = {call.code: call.level for call in made.diagnostics}
         assert found.chain_room[row] == pytest.approx(made[hanging.chain_room_mm])
         assert found.ring_room[row] == pytest.approx(made[hanging.hook_room_mm])
         assert (found.verdict[row] == SMALL) == (levels["chain-opening"] == "stop")
         assert (found.verdict[row] == FITS) == (levels["chain-opening"] == levels["bail-in-ring"] == "ok")
         wider = pendant(chain_end_mm=chain, bought=sold, inside_mm=float(found.ring_mm[row]))
-        assert {call.code: call.level for call in plan(wider, RULES, samples=0).calls}["bail-in-ring"] == "ok"
+        assert {call.code: call.level for call in plan(wider, RULES, samples=0).diagnostics}["bail-in-ring"] == "ok"
 
 
 def test_the_one_that_fits_best_and_is_there_comes_first() -> None:

@@ -52,7 +52,7 @@ def test_bezels_at_once_are_bezels_one_by_one(rows: list[tuple[float, float, flo
         except JobError as error:
             assert error.problems[0].path == "head.outside_mm" and found.verdict[row] in (SMALL, LARGE)
             continue
-        levels = {call.code: call.level for call in made.calls}
+        levels = {call.code: call.level for call in made.diagnostics}
         assert found.lip[row] == pytest.approx(made[notches.REMAINING])
         assert found.ledge[row] == pytest.approx(made[notches.SEAT_DEPTH])
         assert (found.verdict[row] == SMALL) == (levels["tube-lip-thin"] == "stop")
@@ -157,7 +157,7 @@ def test_a_mount_is_what_a_plan_of_it_says(rows: list[tuple[float, float, float]
         assert found.notch_ratio[row] == pytest.approx(made[notches.notch_ratio])
         assert found.resize[row] == pytest.approx(17.3 - inside)
         assert found.trim[row] == 0, "nothing comes off a head that stands on its ring"
-        levels = {call.code: call.level for call in made.calls}
+        levels = {call.code: call.level for call in made.diagnostics}
         assert (found.verdict[row] == SMALL) == (levels["head-too-small"] == "stop")
         if found.verdict[row] == OTHER_SIZE:
             assert levels["resize-too-far"] != "ok"

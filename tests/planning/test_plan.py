@@ -18,8 +18,8 @@ from yarvel.figures.errors import JobError
 from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.planning import sampling
-from yarvel.planning.calls.call import LEVELS, OK, Call
 from yarvel.planning.compute import compute
+from yarvel.planning.diagnostics.diagnostic import LEVELS, OK, Diagnostic
 from yarvel.planning.job import Job, from_document, merge_patch, to_document
 from yarvel.planning.plan import Plan, plan
 from yarvel.route.checks import checks
@@ -36,8 +36,10 @@ def test_every_possible_job_has_a_whole_plan(job: Job) -> None:
         assert figure.plus_minus >= 0
     assert FigureKey("head.mass") not in made.figures, "masses are those of the bodies"
     assert made[FigureKey("head.inner_opening")] > 0
-    assert [LEVELS.index(call.level) for call in made.calls] == sorted(LEVELS.index(call.level) for call in made.calls)
-    assert all((call.remedy is None) == (not call.remedy_label) for call in made.calls)
+    assert [LEVELS.index(call.level) for call in made.diagnostics] == sorted(
+        LEVELS.index(call.level) for call in made.diagnostics
+    )
+    assert all((call.remedy is None) == (not call.remedy_label) for call in made.diagnostics)
     assert [joint.order for joint in made.joints] == list(range(1, len(made.joints) + 1))
     assert len(checks(made)) >= 5
     names = list(parts(made))
@@ -47,14 +49,14 @@ def test_every_possible_job_has_a_whole_plan(job: Job) -> None:
 
 @given(jobs())
 def test_remedies_are_jobs_too_and_settle_their_call(job: Job) -> None:
-    for call in plan(job, RULES, samples=0).calls:
+    for call in plan(job, RULES, samples=0).diagnostics:
         if call.remedy is None:
             continue
         try:
             after = plan(from_document(merge_patch(to_document(job), call.remedy)), RULES, samples=0)
         except JobError as error:
             pytest.fail(f"{call.code}: its remedy is refused: {error}")
-        then = next((other for other in after.calls if other.code == call.code), None)
+        then = next((other for other in after.diagnostics if other.code == call.code), None)
         better = then is None or LEVELS.index(then.level) > LEVELS.index(call.level)
         nearer = (
             then is not None
@@ -105,8 +107,8 @@ def test_samples_are_even_and_always_the_same() -> None:
     assert abs(np.corrcoef(first.diameters_mm[0], first.depth_mm)[0, 1]) < 0.05
 
 
-def called(plan: Plan, code: str) -> Call:
-    return next(call for call in plan.calls if call.code == code)
+def called(plan: Plan, code: str) -> Diagnostic:
+    return next(call for call in plan.diagnostics if call.code == code)
 
 
 BOUGHT = {"style": "bought", "made_for_mm": 6.5, "height_mm": 5.1, "notch_ratio": None}
@@ -170,7 +172,7 @@ def test_calls(code: str, level: str, remedied: bool, parts: dict[str, Any], pla
         assert math.isfinite(call.figure)
     if remedied:
         after = planned(samples=0, **merge_patch(parts, call.remedy or {}))
-        assert all(other.level in (OK, "note") for other in after.calls if other.code == code)
+        assert all(other.level in (OK, "note") for other in after.diagnostics if other.code == code)
 
 
 @pytest.mark.parametrize("metal", ["18k-yellow", "18k-white", "9k-yellow", "sterling-silver", "platinum-950"])
@@ -186,7 +188,7 @@ def test_a_usual_sound_piece_is_quiet(metal: str, across: float, method: str, pl
         shank={"metal": metal},
         fit={"method": method},
     )
-    opened = [call.code for call in made.calls if call.level != OK]
+    opened = [call.code for call in made.diagnostics if call.level != OK]
     foot = (
         {"foot-cut-by-finger"} if method == "inset" else set()
     )  # where the finger cuts the foot, the piece is not sound
@@ -209,7 +211,7 @@ def test_what_is_no_call_any_more_stands_at_its_step(planned: Callable[..., Plan
 
 
 def test_all_that_was_examined_is_there(planned: Callable[..., Plan]) -> None:
-    codes = {call.code for call in planned(fit={"method": "inset"}).calls}
+    codes = {call.code for call in planned(fit={"method": "inset"}).diagnostics}
     assert codes >= {
         "notch-too-deep",
         "notch-too-shallow",

@@ -20,7 +20,7 @@ from yarvel.planning.release import (
     SEATS,
     SIZE,
     WEIGHT,
-    Finding,
+    CheckResult,
     checks_of,
     findings,
     judge,
@@ -29,7 +29,7 @@ from yarvel.planning.release import (
 from yarvel.planning.weighing import weighed
 
 
-def finding(plan: Plan, key: str, *values: float) -> Finding:
+def finding(plan: Plan, key: str, *values: float) -> CheckResult:
     check = next(check for check in checks_of(plan) if check.key == key)
     found = judge(plan, check, values)
     assert found is not None

@@ -90,7 +90,7 @@ def test_a_bought_head_is_trimmed_only_where_it_is_trimmed(planned: PlanMaker) -
 def test_soft_metal_is_never_told_to_be_thinned(metal: str, soft: bool, planned: PlanMaker) -> None:
     """Platinum's tips stay thick and are burnished hard; common practice."""
     made = planned(samples=0, head={"metal": metal}, shank={"metal": metal})
-    told = said(made, "seat", "set") + " ".join(call.message for call in made.calls)
+    told = said(made, "seat", "set") + " ".join(call.message for call in made.diagnostics)
     assert ("thin the tips" in told.lower() or "Thin and round" in told) != soft
     assert ("Burnish them hard" in told) == soft
 
@@ -205,24 +205,24 @@ def test_a_collet_cut_to_claws_is_judged_between_them(planned: PlanMaker) -> Non
 
     head = {"style": "tapered-collet", "cut": "claws", "claw_mm": None, "notch_ratio": None, "claws": 4}
     made = planned(samples=0, head=head, fit={"method": "on-flat"}, shank={"width_mm": 6.0})
-    call = next(call for call in made.calls if call.code == "ring-shows-from-above")
+    call = next(call for call in made.diagnostics if call.code == "ring-shows-from-above")
     wall = bodies(made).walls[0].bounding_box()
     assert call.figure == pytest.approx(made[FigureKey("stone.mean_diameter")] / 2 - wall[4], abs=0.01)
     assert call.level == "caution" and call.remedy is not None
     bezel = planned(samples=0, head={**head, "cut": "bezel", "claws": None})
-    assert "ring-shows-from-above" not in {call.code for call in bezel.calls}, "a bezel is meant to be seen"
+    assert "ring-shows-from-above" not in {call.code for call in bezel.diagnostics}, "a bezel is meant to be seen"
 
 
 def test_a_tube_wider_than_its_band_is_let_in(planned: PlanMaker) -> None:
     head = {"style": "tube", "claw_mm": None, "notch_ratio": None}
     made = planned(samples=0, head=head, shank={"width_mm": 2.4}, fit={"method": "on-flat"})
-    call = next(call for call in made.calls if call.code == "wider-than-band")
+    call = next(call for call in made.diagnostics if call.code == "wider-than-band")
     assert call.level == "caution" and call.remedy == {"fit": {"method": "let-in", "height": "lowest"}}
     let = planned(samples=0, head=head, shank={"width_mm": 2.4}, fit={"method": "let-in"})
     lower = [one[FigureKey("seat.plane_above_finger")] for one in (let, made)]
-    assert lower[0] < lower[1] and {call.level for call in let.calls if call.code == "band-thinned"} == {"ok"}
+    assert lower[0] < lower[1] and {call.level for call in let.diagnostics if call.code == "band-thinned"} == {"ok"}
     wide = planned(samples=0, head=head, shank={"width_mm": 8.4}, fit={"method": "on-flat"})
-    assert next(call.level for call in wide.calls if call.code == "wider-than-band") == "ok"
+    assert next(call.level for call in wide.diagnostics if call.code == "wider-than-band") == "ok"
 
 
 def test_sizes_below_a_table_say_so() -> None:
@@ -278,11 +278,11 @@ def test_a_school_that_does_not_suit_is_said_aloud(planned: PlanMaker) -> None:
     """A store of before may hold pliers for a rim: a note says that a pusher is told, and settles it."""
     head = {"style": "tube", "claw_mm": None, "notch_ratio": None}
     made = planned(samples=0, head=head, setting={"closing": "pliers"})
-    call = next(call for call in made.calls if call.code == "closing-school")
+    call = next(call for call in made.diagnostics if call.code == "closing-school")
     assert call.level == "note" and call.remedy == {"setting": {"closing": None}}
     assert "A pusher with a smooth face" in said(made, "set") and "Pliers" not in said(made, "set")
     rocked = planned(samples=0, head=head, setting={"closing": "rocker"})
-    assert next(call.level for call in rocked.calls if call.code == "closing-school") == "ok"
+    assert next(call.level for call in rocked.diagnostics if call.code == "closing-school") == "ok"
     assert "north, south, east and west" in said(rocked, "set")
 
 
@@ -303,4 +303,4 @@ def test_jaws_and_the_wood_block_are_told(setting: dict[str, str], told: str, pl
     made = planned(samples=0, stone=dome, head=head, setting=setting)
     route = route_of(made)
     assert any(told in step.operation.text for step in route.steps)
-    assert not [call for call in made.calls if call.code == "closing-school" and call.level != "ok"]
+    assert not [call for call in made.diagnostics if call.code == "closing-school" and call.level != "ok"]

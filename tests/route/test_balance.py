@@ -14,7 +14,7 @@ from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.operations.lot import MELT, SOLDER
 from yarvel.planning.bodies import bodies, seating_of
-from yarvel.planning.calls.call import STOP
+from yarvel.planning.diagnostics.diagnostic import STOP
 from yarvel.planning.job import FORMAT, Job, from_document
 from yarvel.planning.plan import Plan, plan
 from yarvel.planning.weighing import weighed
@@ -172,10 +172,10 @@ def test_the_document_tells_what_the_route_tells(planned: PlanMaker) -> None:
 @given(jobs())
 def test_metal_is_conserved_over_random_jobs(job: Job) -> None:
     made = plan(job, RULES, samples=0)
-    assume(not any(call.level == STOP for call in made.calls))
+    assume(not any(call.level == STOP for call in made.diagnostics))
     assume((job.head.notch_ratio or 1.0) >= 0.15)  # a lip as thick as its wall has more metal in its mitred corners
     made, route = built(made)
-    assume(not any(call.level == STOP for call in made.calls))
+    assume(not any(call.level == STOP for call in made.diagnostics))
     for metal, balance in balances(route).items():
         assert balance.open == pytest.approx(0, abs=1e-9)
         if job.ring_exists:

@@ -10,7 +10,7 @@ from hypothesis import given
 
 from tests.strategies import jobs
 from tests.told import said
-from yarvel.figures.rules import HouseRules, Own
+from yarvel.figures.rules import HouseRules, WorkshopData
 from yarvel.metals.alloys import ALLOYS
 from yarvel.operations.lot import BAR
 from yarvel.planning.job import Job
@@ -48,14 +48,14 @@ def test_stock_in_hand_comes_as_far_as_its_volume(
     assert math.isclose(2.5 * 2.5 * 45 / 60, 4.69, abs_tol=0.01)
     held = dict(zip(("across_mm", "down_mm", "length_mm"), stock, strict=True))
     made = planned(samples=0, shank={"width_mm": 2.4, "thickness_mm": 2.0, "stock": held}, fit={"method": "inset"})
-    call = next(call for call in made.calls if call.code == "stock-short")
+    call = next(call for call in made.diagnostics if call.code == "stock-short")
     assert (call.figure, call.level) == (pytest.approx(comes), level)
     assert "the stock in hand" in said(made, "stock")
     if level == "caution":
         assert call.remedy is not None
         shank = {"width_mm": 2.4, "stock": held, **call.remedy["shank"]}
         thinner = planned(samples=0, shank=shank, fit={"method": "inset"})
-        assert next(call.level for call in thinner.calls if call.code == "stock-short") == "ok"
+        assert next(call.level for call in thinner.diagnostics if call.code == "stock-short") == "ok"
 
 
 def test_an_old_seam_is_shielded_and_not_made(planned: Callable[..., Plan]) -> None:
@@ -65,7 +65,7 @@ def test_an_old_seam_is_shielded_and_not_made(planned: Callable[..., Plan]) -> N
 
 
 def test_the_workshops_plate_is_drawn_through(planned: Callable[..., Plan]) -> None:
-    house = HouseRules(own=Own(plate_mm=(2.2, 1.9, 1.6, 1.3, 1.02)), draw_from_mm=2.5)
+    house = HouseRules(custom=WorkshopData(plate_mm=(2.2, 1.9, 1.6, 1.3, 1.02)), draw_from_mm=2.5)
     made = planned(samples=0, house=house, head={"claw_mm": 1.0, "ring_mm": 1.0})
     text = down_text(wires(made))
     assert "2.20 → 1.90 – anneal – 1.60" in text

@@ -21,8 +21,8 @@ from yarvel.operations.stone_state import HELD
 from yarvel.planning.compatibility import fits_of
 from yarvel.planning.job import from_document, merge_patch, to_document
 from yarvel.planning.plan import Plan, plan
-from yarvel.route.calls import route_calls
 from yarvel.route.card import sections
+from yarvel.route.diagnostics import route_diagnostics
 from yarvel.route.running import Route, route_of
 from yarvel.route.ways import repair_lines
 
@@ -58,7 +58,9 @@ def test_work_out_of_its_order_is_said_where_it_stands(
     assert not unmet(planned(samples=0, **INSET))
     found = unmet(planned(samples=0, **INSET, route=route))
     assert words in found[where], found
-    call = next(call for call in route_calls(route_of(planned(samples=0, **INSET, route=route))) if call.at == where)
+    call = next(
+        call for call in route_diagnostics(route_of(planned(samples=0, **INSET, route=route))) if call.at == where
+    )
     assert call.level == "caution" and words in call.message
 
 
@@ -209,7 +211,7 @@ def test_an_order_of_joints_is_followed_where_it_can_be(planned: PlanMaker) -> N
     turned = route_of(planned(samples=0, joints={"order": ["lower-ring-seam", "upper-ring-seam"]}))
     assert heats(turned).index("solder-lower-ring-seam") < heats(turned).index("solder-upper-ring-seam")
     never = planned(samples=0, joints={"order": ["head-to-shank", "claws-to-upper-ring"]})
-    assert any("cannot be worked" in call.message for call in route_calls(route_of(never)))
+    assert any("cannot be worked" in call.message for call in route_diagnostics(route_of(never)))
 
 
 def test_operations_are_added_by_kind_and_part(planned: PlanMaker) -> None:
@@ -232,11 +234,11 @@ def test_changes_whose_operation_is_gone_are_said_and_lose_nothing(planned: Plan
     plain, tube = planned(samples=0, head=TUBE), planned(samples=0, head=TUBE, route=route)
     keys = [[step.operation.key for step in route_of(made).steps] for made in (plain, tube)]
     assert keys[0] == keys[1] and not unmet(tube)
-    (call,) = (one for one in route_calls(route_of(tube)) if one.title.startswith("Changes without"))
+    (call,) = (one for one in route_diagnostics(route_of(tube)) if one.title.startswith("Changes without"))
     for word in ("saw-off-stays-claws", "thin-tips-claws", "anneal-claws"):
         assert word in call.message
     back = from_document(merge_patch(to_document(tube.job), call.remedy or {}))
-    assert not route_calls(route_of(plan(back, RULES, samples=0)))
+    assert not route_diagnostics(route_of(plan(back, RULES, samples=0)))
 
 
 def test_another_way_of_an_operation_is_chosen_and_what_follows_is_said(planned: PlanMaker) -> None:
@@ -257,17 +259,19 @@ def test_a_collets_saw_cuts_end_above_its_joint(planned: PlanMaker) -> None:
         made = planned(samples=0, head=head, fit={"method": "inset", **height}, shank={"thickness_mm": thickness})
         top, saw = made[FigureKey("shank.band_at_gap")], made[FigureKey("collet.saw_depth")]
         over = made[FigureKey("seat.plane_above_finger")] - saw - top
-        call = next(call for call in made.calls if call.code == "sawn-into-joint")
+        call = next(call for call in made.diagnostics if call.code == "sawn-into-joint")
         assert call.figure == pytest.approx(over, abs=1e-9) and call.level == "ok" and not unmet(made)
         assert saw >= made[FigureKey("head.wall")] - 1e-9, "as low as it goes leaves claw enough to bend"
         assert over == pytest.approx(0, abs=1e-9) or saw < made[FigureKey("head.height")] / 2, "to the shank's top"
     deep = {"shank": {"thickness_mm": 4.6}, "head": head}
     worse = planned(samples=0, fit={"method": "inset", "height": 4.7}, **deep)
-    call = next(call for call in worse.calls if call.code == "sawn-into-joint")
+    call = next(call for call in worse.diagnostics if call.code == "sawn-into-joint")
     assert call.level == "stop" and call.remedy is not None
     assert "sawn into the joint" in unmet(worse)["saw-claws-collet"]
     lifted = planned(samples=0, fit={"method": "inset", **call.remedy["fit"]}, **deep)
-    assert next(call.level for call in lifted.calls if call.code == "sawn-into-joint") == "ok" and not unmet(lifted)
+    assert next(call.level for call in lifted.diagnostics if call.code == "sawn-into-joint") == "ok" and not unmet(
+        lifted
+    )
 
 
 def test_parts_say_where_they_come_from(planned: PlanMaker) -> None:
@@ -283,16 +287,16 @@ def test_parts_say_where_they_come_from(planned: PlanMaker) -> None:
 
 def test_a_call_is_taken_as_it_is_until_its_figure_moves(planned: PlanMaker) -> None:
     wide = {"shank": {"width_mm": 6.6}}
-    call = next(call for call in planned(samples=0, **wide).calls if call.code == "wide-band-size")
+    call = next(call for call in planned(samples=0, **wide).diagnostics if call.code == "wide-band-size")
     assert call.open
     one = {"code": call.code, "place": call.place, "figure": call.figure, "by": "Yusra", "why": "worn on a thin finger"}
     taken = planned(samples=0, **wide, accepted=[one])
-    held = next(held for held in taken.calls if held.code == call.code)
+    held = next(held for held in taken.diagnostics if held.code == call.code)
     assert not held.open and (held.accepted_by, held.accepted_why) == ("Yusra", "worn on a thin finger")
     told = next(told for told in plan_document(taken)["calls"] if told["code"] == call.code)
     assert told["accepted"] == {"by": "Yusra", "why": "worn on a thin finger"} and told["level"] == call.level
     wider = planned(samples=0, shank={"width_mm": 7.6}, accepted=[one])
-    assert next(held for held in wider.calls if held.code == call.code).open, "the figure has moved"
+    assert next(held for held in wider.diagnostics if held.code == call.code).open, "the figure has moved"
 
 
 @given(jobs())

@@ -58,7 +58,7 @@ def test_a_foot_that_cannot_be_trimmed_to_its_slot_is_not_told_to_be(planned: Pl
     wide = planned(samples=0, head=LEANING, fit={"method": "inset"})[FigureKey("shank.gap_inside")]
     fit = {"method": "inset", "slot": {"inside_mm": round(wide + 0.25, 2)}}
     made = planned(samples=0, head=LEANING, fit=fit)
-    call = next(one for one in made.calls if one.code == "slot-and-head")
+    call = next(one for one in made.diagnostics if one.code == "slot-and-head")
     assert call.level == "caution" and "trim" not in call.message
     assert slot.trim_mm not in made.figures and call.remedy is not None and "splay_deg" in call.remedy["head"]
 

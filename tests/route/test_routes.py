@@ -18,12 +18,12 @@ from yarvel.metals.alloys import head_mass_g
 from yarvel.operations.joint_groups import FORMER_NAMES, GROUP_KEYS, GROUPS, key_of
 from yarvel.operations.operation import HEAT
 from yarvel.operations.stone_state import ABSENT, HELD
-from yarvel.planning.calls.call import STOP
+from yarvel.planning.diagnostics.diagnostic import STOP
 from yarvel.planning.job import Job, from_document, merge_patch, to_document
 from yarvel.planning.plan import Plan, plan
 from yarvel.planning.weighing import weighed
 from yarvel.route.balance import balances, taken
-from yarvel.route.calls import route_calls
+from yarvel.route.diagnostics import route_diagnostics
 from yarvel.route.running import Route, route_of
 
 RULES = HouseRules()
@@ -125,7 +125,7 @@ def test_a_bought_bail_is_closed_by_its_joint_before_the_stone(joint: str, plann
     if soldered:
         assert keys.index("close-bail-bail") < keys.index(soldered[0]) < keys.index("seat-stone-stone")
         assert next(one.grade for one in made.joints if one.group == "bail-joint") == "easy"
-    levels = {call.code: (call.level, call.figure) for call in made.calls}
+    levels = {call.code: (call.level, call.figure) for call in made.diagnostics}
     assert levels["chain-opening"] == ("ok", pytest.approx(0.7)), (
         "the chain goes through the bail, not through the ring"
     )
@@ -141,7 +141,7 @@ def test_a_bought_bail_is_closed_by_its_joint_before_the_stone(joint: str, plann
 def test_a_bail_too_thick_for_its_ring_asks_for_a_larger_one(planned: PlanMaker) -> None:
     fit = {"method": "pendant", "height": None, "bail": {"inside_mm": 1.0, "bought": {"opening_mm": 3, "wire_mm": 0.9}}}
     made = planned(samples=0, shank=None, fit=fit)
-    call = next(call for call in made.calls if call.code == "bail-in-ring")
+    call = next(call for call in made.diagnostics if call.code == "bail-in-ring")
     assert call.level == "caution" and call.remedy == {"fit": {"bail": {"inside_mm": 1.2}}}
     assert not [lot for lot in taken(route_of(made)) if lot.part == "bail"], "what nobody weighed is not booked"
 
@@ -175,9 +175,9 @@ def test_no_sound_work_is_cried_at(job: Job) -> None:
     opened, every joint of the plan that is soldered is in the route once, and in the end the stone is held."""
     made = plan(job, RULES, samples=0)
     route = route_of(made)
-    if any(call.level == STOP for call in made.calls):
+    if any(call.level == STOP for call in made.diagnostics):
         return
-    assert untouched(route) == [] and route_calls(route) == ()
+    assert untouched(route) == [] and route_diagnostics(route) == ()
     found = [step.operation.key for step in route.steps]
     assert len(set(found)) == len(found)
     assert all(step.piece.stone == ABSENT for step in route.steps if step.operation.kind.temper == HEAT)
@@ -223,7 +223,7 @@ def test_what_a_person_breaks_is_said_at_that_operation(
     route = route_of(planned(samples=0, fit={"method": "inset"}, route=changed))
     step = next(one for one in route.steps if one.operation.key == at)
     assert any(told in line for line in step.unmet), untouched(route)
-    call = next(one for one in route_calls(route) if told in one.message)
+    call = next(one for one in route_diagnostics(route) if told in one.message)
     assert (call.code, call.level) == ("route-order", "caution")
 
 

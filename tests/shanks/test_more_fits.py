@@ -88,7 +88,7 @@ def test_lowest_is_decided_by_what_is_named(method: str, head: dict[str, object]
     made = planned(samples=0, head=head, shank={"width_mm": 4.0}, fit={"method": method})
     assert made[FigureKey("head.height")] == pytest.approx(max(made.conditions.values()))
     assert made[FigureKey("seat.culet_clearance")] >= 0.3 - 1e-6
-    call = next(call for call in made.calls if call.code == "height-decided")
+    call = next(call for call in made.diagnostics if call.code == "height-decided")
     assert call.figure == pytest.approx(made[FigureKey("head.height")])
 
 
@@ -195,7 +195,7 @@ def test_a_recess_takes_what_stands_in_the_tubes_way(width: float, depth: float 
         assert made[FigureKey("shank.let_limit")] == pytest.approx(radius)
     else:
         assert made[FigureKey("shank.beside_head")] == pytest.approx(width / 2 - radius, abs=2e-3)
-    level = {call.code: call.level for call in made.calls}
+    level = {call.code: call.level for call in made.diagnostics}
     assert level["band-thinned"] == ("ok" if made[FigureKey("shank.left_under_let")] >= 1.0 else "caution")
 
 
@@ -204,7 +204,7 @@ def test_a_depth_that_no_foot_stands_at_is_a_stop(depth: float, code: str, plann
     """Too little: the chord of the foot on the band's circle is longer than the floor; too much: no band is left."""
     fit = {"method": "let-in", "let_mm": depth}
     made = planned(samples=0, head=WALL, shank={"thickness_mm": 2.4}, fit=fit)
-    call = next(call for call in made.calls if call.code == code)
+    call = next(call for call in made.diagnostics if call.code == code)
     assert call.level == "stop" and call.remedy == {"fit": {"let_mm": None}}
     assert made.band is not None
     floor = made.band.outside_radius - depth
@@ -281,10 +281,10 @@ def test_calls_press_and_their_remedies_settle_them(
     from yarvel.planning.job import from_document, merge_patch
     from yarvel.planning.plan import plan
 
-    pressing = next(call for call in planned(samples=0, **parts).calls if call.code == code)
+    pressing = next(call for call in planned(samples=0, **parts).diagnostics if call.code == code)
     assert pressing.level in ("caution", "stop") and pressing.remedy is not None
     document = merge_patch(merge_patch(BASE, parts), pressing.remedy)
-    after = [call for call in plan(from_document(document), HouseRules(), 0).calls if call.code == code]
+    after = [call for call in plan(from_document(document), HouseRules(), 0).diagnostics if call.code == code]
     assert all(call.level == "ok" for call in after), after
 
 
@@ -295,7 +295,7 @@ def test_cut_square_where_the_collet_tapers(planned: PlanMaker) -> None:
         head={"style": "tapered-collet", "notch_ratio": None, "included_angle_deg": 17},
         fit={"method": "inset"},
     )
-    call = next(call for call in made.calls if call.code == "cut-square")
+    call = next(call for call in made.diagnostics if call.code == "cut-square")
     assert call.level == "ok" and call.figure == pytest.approx(4 * math.tan(math.radians(8.5)), abs=1e-6)
 
 
@@ -306,7 +306,7 @@ def test_a_wide_band_is_bored_and_not_sawn_through(planned: PlanMaker) -> None:
     )
     assert made[FigureKey("shank.blank_length")] == pytest.approx(made[FigureKey("shank.full_length")])
     assert FigureKey("shank.size_if_sprung") not in made.figures
-    assert {call.code for call in made.calls} & {"size-changes-if-sprung", "anneal-before-sawing"} == set()
+    assert {call.code for call in made.diagnostics} & {"size-changes-if-sprung", "anneal-before-sawing"} == set()
 
 
 def test_an_old_slot_is_fitted_and_the_worn_side_named(planned: PlanMaker) -> None:
@@ -317,7 +317,7 @@ def test_an_old_slot_is_fitted_and_the_worn_side_named(planned: PlanMaker) -> No
     slope = (made[FigureKey("shank.gap_outside")] - made[FigureKey("shank.gap_inside")]) / 2.0
     assert made[FigureKey("slot.trim")] == pytest.approx(0.3 / slope, abs=0.01)
     assert made[FigureKey("slot.open_each")] == 0
-    levels = {call.code: call for call in made.calls}
+    levels = {call.code: call for call in made.diagnostics}
     assert levels["slot-worn"].level == "caution" and "left" in levels["slot-worn"].message
     wide = planned(samples=0, head=collet, fit={"method": "inset", "slot": {"inside_mm": round(foot - 0.4, 3)}})
     assert wide[FigureKey("slot.open_each")] == pytest.approx(0.2, abs=1e-3) and wide[FigureKey("slot.trim")] == 0
@@ -333,7 +333,7 @@ def test_resizing_by_pi_times_the_diameter(planned: PlanMaker) -> None:
         > planned(samples=0, shank={"resized_from": {"system": "ISO", "value": "57"}})[FigureKey("resize.foot_gap")]
     )
     far = planned(samples=0, shank={"resized_from": {"system": "ISO", "value": "44"}})
-    assert next(call.level for call in far.calls if call.code == "resize-too-far") == "caution"
+    assert next(call.level for call in far.diagnostics if call.code == "resize-too-far") == "caution"
 
 
 def test_a_stretched_ring_keeps_its_metal(planned: PlanMaker) -> None:
@@ -359,7 +359,7 @@ def test_stretching_has_an_end(planned: PlanMaker) -> None:
     for was in ("55", "54", "47"):
         shank = {"size": {"system": "ISO", "value": "56"}, "resized_from": {"system": "ISO", "value": was}}
         made = planned(samples=0, shank={**shank, "resize_by": "stretch"})
-        call = next(call for call in made.calls if call.code == "stretched-too-far")
+        call = next(call for call in made.diagnostics if call.code == "stretched-too-far")
         levels.append(call.level)
         assert (call.remedy == {"shank": {"resize_by": "piece"}}) == (call.level != "ok")
     assert levels == ["ok", "caution", "stop"]

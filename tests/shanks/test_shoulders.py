@@ -55,14 +55,14 @@ def test_stones_lie_the_same_on_both_sides() -> None:
 
 def test_a_narrow_band_is_called_and_its_remedy_settles_it(planned: Callable[..., Plan]) -> None:
     made = with_shoulders(planned, width=2.2)
-    call = next(call for call in made.calls if call.code == "shoulder-thin")
+    call = next(call for call in made.diagnostics if call.code == "shoulder-thin")
     assert call.level == "caution" and call.remedy is not None
     wider = with_shoulders(planned, width=call.remedy["shank"]["width_mm"])
-    assert next(call for call in wider.calls if call.code == "shoulder-thin").level == "ok"
+    assert next(call for call in wider.diagnostics if call.code == "shoulder-thin").level == "ok"
 
 
 def test_a_hole_that_goes_through_is_noted(planned: Callable[..., Plan]) -> None:
-    levels = {call.code: call.level for call in with_shoulders(planned, width=6.0, diameter_mm=3.9).calls}
+    levels = {call.code: call.level for call in with_shoulders(planned, width=6.0, diameter_mm=3.9).diagnostics}
     assert levels["shoulder-through"] == "note" and levels["shoulder-too-far"] in ("ok", "caution")
 
 
@@ -159,11 +159,11 @@ def test_metal_of_the_shoulders_adds_up(setting: str, method: str, planned: Call
 def test_a_thin_band_cut_down_is_called(planned: Callable[..., Plan]) -> None:
     given = {"diameter_mm": 2.4, "count": 1, "setting": "carved"}
     made = planned(samples=0, fit={"method": "inset"}, shank={"width_mm": 4.2, "thickness_mm": 1.6, "shoulder": given})
-    call = next(call for call in made.calls if call.code == "shoulder-cut-down")
+    call = next(call for call in made.diagnostics if call.code == "shoulder-cut-down")
     assert call.level == "caution" and call.remedy is not None
     thicker = {"width_mm": 4.2, "shoulder": given, **call.remedy["shank"]}
     after = planned(samples=0, fit={"method": "inset"}, shank=thicker)
-    assert next(call.level for call in after.calls if call.code == "shoulder-cut-down") == "ok"
+    assert next(call.level for call in after.diagnostics if call.code == "shoulder-cut-down") == "ok"
 
 
 def test_a_little_bezel_never_reaches_the_finger(planned: Callable[..., Plan]) -> None:
@@ -186,5 +186,5 @@ def test_little_bezels_under_a_great_head_are_called(size: float, level: str, pl
     shank = {"width_mm": 5.0, "thickness_mm": 2.4, "shoulder": given}
     made = planned(samples=0, stone=stone, head=tube, shank=shank, fit={"method": "inset", "height": "lowest"})
     built = bodies(made)
-    call = next(call for call in judge(made, built, HouseRules()).calls if call.code == "bezel-in-head")
+    call = next(call for call in judge(made, built, HouseRules()).diagnostics if call.code == "bezel-in-head")
     assert call.level == level and (built.parts["head"] ^ built.parts["shank"]).volume() < 1e-6

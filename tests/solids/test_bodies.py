@@ -177,20 +177,20 @@ def test_the_front_view_is_as_high_and_wide_as_the_bodies(cut: str, planned: Cal
 
 def test_corners_in_their_relief_lie_free(planned: Callable[..., Plan]) -> None:
     made = made_with(planned, "princess", style="v-claw")
-    call = next(call for call in judge(made, bodies(made), RULES).calls if call.code == "corner-room")
+    call = next(call for call in judge(made, bodies(made), RULES).diagnostics if call.code == "corner-room")
     assert call.level == "ok" and call.figure is not None
     assert call.figure == pytest.approx(0.15, abs=0.03)
 
 
 def test_a_ring_over_the_stone_is_seen_by_the_calls(planned: Callable[..., Plan]) -> None:
     low = made_with(planned, "emerald", ring_drop_mm=0.2)
-    calls = {call.code: call for call in judge(low, bodies(low), RULES).calls}
+    calls = {call.code: call for call in judge(low, bodies(low), RULES).diagnostics}
     usual = made_with(planned, "emerald")
-    held = {call.code: call for call in judge(usual, bodies(usual), RULES).calls}
+    held = {call.code: call for call in judge(usual, bodies(usual), RULES).diagnostics}
     assert calls["gallery-cut-away"].figure > held["gallery-cut-away"].figure
     assert held["pavilion-in-lower-ring"].level == "ok"
     assert held["stone-in-band"].level == "ok"
-    assert {call.code for call in usual.judged([], list(held.values())).calls} >= set(held)
+    assert {call.code for call in usual.judged([], list(held.values())).diagnostics} >= set(held)
 
 
 def test_a_hearts_ring_is_its_section_along_its_path(planned: Callable[..., Plan]) -> None:
@@ -239,8 +239,8 @@ def test_what_falls_apart_is_a_stop(parts: dict[str, Any], what: str, planned: C
     stone = {**parts["stone"], **wide}
     head = {"claws": None, "notch_ratio": None, "orientation": None, **parts["head"]}
     made = weighed(planned(samples=0, stone=stone, head=head, fit=parts["fit"], shank={"width_mm": 3.3}))
-    call = next(call for call in made.calls if call.code == "falls-apart")
+    call = next(call for call in made.diagnostics if call.code == "falls-apart")
     assert call.level == "stop" and call.figure is not None and call.figure > 1
     assert f"the {what} falls into" in call.message
     sound = weighed(planned(samples=0))
-    assert next(call.level for call in sound.calls if call.code == "falls-apart") == "ok"
+    assert next(call.level for call in sound.diagnostics if call.code == "falls-apart") == "ok"

@@ -49,14 +49,14 @@ def test_the_ring_sits_at_the_centre_of_mass(
     figures = {figure.key: figure.value for figure in report.figures}
     assert figures["bail.height"] == pytest.approx(centre[2] + made[FigureKey("head.height")], abs=1e-6)
     assert figures["bail.tilt"] == pytest.approx(0, abs=1e-9)
-    assert next(call.level for call in report.calls if call.code == "hangs-straight") == "ok"
+    assert next(call.level for call in report.diagnostics if call.code == "hangs-straight") == "ok"
     assert len(built.parts["head"].decompose()) == 1
 
 
 def test_a_ring_elsewhere_leans_and_says_so(planned: Callable[..., Plan], rules: HouseRules) -> None:
     made = planned(samples=0, shank=None, fit={"method": "pendant", "height": None, "bail": {"height_mm": 0.4}})
     report = judge(made, bodies(made), rules)
-    call = next(call for call in report.calls if call.code == "hangs-straight")
+    call = next(call for call in report.diagnostics if call.code == "hangs-straight")
     figures = {figure.key: figure.value for figure in report.figures}
     top = figures["bail.reach"] + 3.0 + 0.8 * 0.9  # the chain bears on the inside of the ring's top
     lean = math.degrees(math.atan((figures["bail.centre"] - 0.4) / top))
@@ -78,7 +78,7 @@ def test_the_chains_end_has_to_go_through(planned: Callable[..., Plan]) -> None:
             shank=None,
             fit={"method": "pendant", "height": None, "bail": {"inside_mm": inside, "chain_end_mm": end}},
         )
-        return next(call.level for call in made.calls if call.code == "chain-opening")
+        return next(call.level for call in made.diagnostics if call.code == "chain-opening")
 
     assert (level(4.0, 3.2), level(3.4, 3.2), level(3.0, 3.4)) == ("ok", "caution", "stop")
 
@@ -93,11 +93,11 @@ def test_a_pendants_joints_come_before_the_stone(planned: Callable[..., Plan]) -
 def test_a_ring_between_claws_has_nothing_to_hold_to(planned: Callable[..., Plan], rules: HouseRules) -> None:
     fit = {"method": "pendant", "height": None, "bail": {"height_mm": 1.25, "wire_mm": 0.4}}
     made = planned(samples=0, head={"orientation": "square"}, shank=None, fit=fit)
-    call = next(call for call in judge(made, bodies(made), rules).calls if call.code == "ring-meets-nothing")
+    call = next(call for call in judge(made, bodies(made), rules).diagnostics if call.code == "ring-meets-nothing")
     wanted = {"claws": 4, "orientation": "in-line", "claw_places_deg": None}
     assert call.level == "caution" and call.remedy == {"head": wanted}
     turned = planned(samples=0, shank=None, fit=fit)
-    assert "ring-meets-nothing" not in {call.code for call in judge(turned, bodies(turned), rules).calls}
+    assert "ring-meets-nothing" not in {call.code for call in judge(turned, bodies(turned), rules).diagnostics}
 
 
 PEAR: dict[str, Any] = {"cut": "pear", "diameters_mm": None, "length_mm": 12.6, "width_mm": 7.4, "depth_mm": None}
@@ -114,7 +114,7 @@ def test_a_pendant_that_turns_in_its_own_plane_is_called(planned: Callable[..., 
     _, high = mesh(built.hanging_ring).bounds
     top = high[1] - made[FigureKey("bail.wire")]
     report = judge(made, built, rules)
-    call = next(call for call in report.calls if call.code == "hangs-turned")
+    call = next(call for call in report.diagnostics if call.code == "hangs-turned")
     assert call.figure == pytest.approx(math.degrees(math.atan(abs(centre[0]) / (top - centre[1]))), abs=0.1)
     assert call.level == "caution" and call.remedy == {"head": {"stone_axis": "along-finger"}}
 
@@ -136,7 +136,7 @@ def test_a_ring_in_the_stone_or_on_nothing_is_never_quiet(
 ) -> None:
     made = planned(samples=0, stone=stone, head={"claws": claws, "claw_mm": None}, **PENDANT)
     built = bodies(made)
-    calls = {call.code: call.level for call in judge(made, built, rules).calls}
+    calls = {call.code: call.level for call in judge(made, built, rules).diagnostics}
     assert built.hanging_ring is not None
     inside = (built.hanging_ring ^ built.parts["stone"]).volume()
     assert (inside > 2e-3) <= (calls["ring-through-stone"] == "stop")
@@ -168,7 +168,7 @@ def test_a_hidden_ring_shows_nowhere_and_lets_the_chain_through(
     ring = built.hanging_ring
     assert ring is not None
     report = judge(made, built, rules)
-    calls = {call.code: call for call in report.calls}
+    calls = {call.code: call for call in report.diagnostics}
     outside = ring.project() - built.parts["stone"].project()
     assert outside.area() == pytest.approx(0, abs=1e-6), "hidden by the stone"
     assert (ring ^ built.parts["stone"]).volume() <= 1e-3

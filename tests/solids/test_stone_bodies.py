@@ -77,7 +77,7 @@ def test_heads_hold_hearts_and_tapers_in_one_piece(
 
 
 def weight(plan: Plan) -> Any:
-    return next(call for call in plan.calls if call.code == "weight-mismatch")
+    return next(call for call in plan.diagnostics if call.code == "weight-mismatch")
 
 
 def test_a_declared_weight_tells_the_depth_that_nobody_read(planned: PlanMaker) -> None:
@@ -86,14 +86,14 @@ def test_a_declared_weight_tells_the_depth_that_nobody_read(planned: PlanMaker) 
     declared = round(1.05 * usual, 2)
     oval = {**stone("oval", 1.4), "declared_ct": declared}
     plan = planned(samples=2000, stone=oval)
-    call = next(call for call in plan.calls if call.code == "depth-by-weight")
+    call = next(call for call in plan.diagnostics if call.code == "depth-by-weight")
     assert call.level == "note" and call.remedy is not None
     taken = planned(samples=0, stone={**oval, **call.remedy["stone"]})
     assert taken[FigureKey("stone.weight_model")] == pytest.approx(declared, rel=0.005)
     assert weight(plan).level == "ok", "within what the readings leave open"
     swapped = planned(samples=2000, stone={**oval, "declared_ct": round(1.6 * usual, 2)})
     assert weight(swapped).level == "caution" and "outside what the readings allow" in weight(swapped).message
-    assert not [call for call in swapped.calls if call.code == "depth-by-weight"]
+    assert not [call for call in swapped.diagnostics if call.code == "depth-by-weight"]
 
 
 @pytest.mark.parametrize(

@@ -202,6 +202,6 @@ def test_a_square_stone_that_is_not_square_is_to_be_marked(planned: Callable[...
         stone={"cut": "princess", "diameters_mm": None, "depth_mm": None, "length_mm": 4.2, "width_mm": 4.1},
         head={"style": "v-claw", "claw_mm": 0.8},
     )
-    call = next(call for call in plan.calls if call.code == "mark-orientation")
+    call = next(call for call in plan.diagnostics if call.code == "mark-orientation")
     assert call.level == "note" and "4.20 by 4.10" in call.message
     assert plan[FigureKey("stone.out_of_square")] == pytest.approx(0.1 / 4.15)

@@ -17,7 +17,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Act, PutCustomers, act_from, do
 from yarvel.workshop.dockets.records import HANDED_OVER, DocketEdit, with_fields
 from yarvel.workshop.money.pricing import bill_of
-from yarvel.workshop.people.customers import Customer, Known, begun, joined, known_of, merged
+from yarvel.workshop.people.customers import Customer, KnownCustomer, begun, joined, known_of, merged
 from yarvel.workshop.storage.authors import Author
 from yarvel.workshop.storage.rights import BENCH, FRONT_DESK, OWNER, NotAllowedError
 from yarvel.workshop.store import Store
@@ -160,7 +160,7 @@ def test_every_docket_is_somebodys_once_however_they_are_merged(people: list[str
 
 def test_two_texts_become_one_with_nothing_said_twice() -> None:
     assert joined("a\nb", "b\nc") == "a\nb\nc" and joined("", "x") == "x" and joined("x", "") == "x"
-    assert begun(Known("Tarn", None, 1, 1, None)).name == "Tarn"
+    assert begun(KnownCustomer("Tarn", None, 1, 1, None)).name == "Tarn"
 
 
 def test_papers_say_how_the_customer_is_reached_and_what_was_agreed(store: Store) -> None:

@@ -15,7 +15,7 @@ from yarvel.day.checking import faults
 from yarvel.day.dispatch import SETTINGS, dispatch
 from yarvel.day.mending import mend
 from yarvel.demo.large import fill_large
-from yarvel.desk.board.day_planner import Known
+from yarvel.desk.board.day_planner import PlanKnowledge
 from yarvel.desk.board.day_view import standing
 from yarvel.desk.reports import late
 from yarvel.figures.errors import StoreError
@@ -102,21 +102,21 @@ def test_of_very_many_those_promised_first_are_planned(small: Store, monkeypatch
     monkeypatch.setattr("yarvel.workshop.work.day_store.MOST_PLANNED", 1)
     reading = read(small.day.snapshot())
     assert [order.key for order in reading.shop.orders] == [2]
-    told = standing(day_plan(reading, dispatch(reading.shop)), Known(0, ()))
+    told = standing(day_plan(reading, dispatch(reading.shop)), PlanKnowledge(0, ()))
     assert "2 more, promised later, are not planned yet." in told
 
 
 @pytest.mark.parametrize(
     ("known", "said"),
     [
-        (Known(None, ()), ""),
-        (Known(0, ()), "Whether they could be kept is not known."),
-        (Known(2, ()), "At least 2 cannot be kept by any plan; of 1 it is not known."),
-        (Known(3, ()), "At least 3 cannot be kept by any plan."),
-        (Known(2, (), True), "At least 2 cannot be kept by any plan. Proved: no plan is better."),
+        (PlanKnowledge(None, ()), ""),
+        (PlanKnowledge(0, ()), "Whether they could be kept is not known."),
+        (PlanKnowledge(2, ()), "At least 2 cannot be kept by any plan; of 1 it is not known."),
+        (PlanKnowledge(3, ()), "At least 3 cannot be kept by any plan."),
+        (PlanKnowledge(2, (), True), "At least 2 cannot be kept by any plan. Proved: no plan is better."),
     ],
 )
-def test_what_is_proved_and_what_is_not_known_is_said(small: Store, known: Known, said: str) -> None:
+def test_what_is_proved_and_what_is_not_known_is_said(small: Store, known: PlanKnowledge, said: str) -> None:
     """In plain numbers; before anything was sought, nothing is said of it."""
     snapshot = small.day.snapshot()
     gone = tuple(replace(brief, promised=MONDAY - timedelta(days=7)) for brief in snapshot.dockets)
@@ -151,7 +151,7 @@ def test_late_is_counted_from_the_day_that_was_promised(
     plan = day_plan(reading, dispatch(reading.shop))
     outcome = next(one for one in plan.outcomes if one.docket.number == "31-0001")
     assert outcome.ready == MONDAY and outcome.late == late
-    assert (f"31-0001 by {late} day" in standing(plan, Known(None, ()))) == (late > 0)
+    assert (f"31-0001 by {late} day" in standing(plan, PlanKnowledge(None, ()))) == (late > 0)
 
 
 def test_a_plan_is_read_in_local_time(small: Store) -> None:

@@ -20,7 +20,7 @@ from yarvel.day.mending import mend
 from yarvel.day.promise import simulate
 from yarvel.day.shop import Shop
 from yarvel.day.solving import Limits, improve
-from yarvel.desk.board.day_planner import Known
+from yarvel.desk.board.day_planner import PlanKnowledge
 from yarvel.desk.board.day_view import standing
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.acts import Act, PlanTasks, SendOut, act_from, do
@@ -90,7 +90,7 @@ def test_what_is_out_is_told_until_it_is_back(tmp_path: Path) -> None:
     head = next(bar for bar in day_plan(reading, dispatch(reading.shop)).bars if bar.job.operation == "head")
     assert head.begins == datetime(2031, 3, 10, 8), "nothing is planned while it is out"
     assert "Out of the house: 31-0001 (assay office, back Mon 10 Mar)." in standing(
-        day_plan(reading, dispatch(reading.shop)), Known(0, ())
+        day_plan(reading, dispatch(reading.shop)), PlanKnowledge(0, ())
     )
     now[0] = datetime(2031, 3, 10, 8, 30)
     assert store.day.snapshot().out == ()

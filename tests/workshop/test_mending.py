@@ -13,11 +13,11 @@ from hypothesis import strategies as st
 from tests.conftest import BASE
 from tests.strategies import jobs
 from tests.told import parts, said
-from yarvel.figures.rules import HouseRules, Own
+from yarvel.figures.rules import HouseRules, WorkshopData
 from yarvel.heads.wear import BENT, FINDINGS, MISSING, WORN_TIP, ClawFound
 from yarvel.operations.operation import HEAT
 from yarvel.operations.stone_state import ABSENT, HELD
-from yarvel.planning.calls.call import STOP
+from yarvel.planning.diagnostics.diagnostic import STOP
 from yarvel.planning.job import WAYS, Job, from_document
 from yarvel.planning.plan import Plan, plan
 from yarvel.planning.repair import judge_head
@@ -90,7 +90,7 @@ def test_a_repair_reads_as_it_is_done(way: str, planned: Callable[..., Plan]) ->
 def test_every_sound_heads_repair_is_sound(job: Job, findings: list[str], way: str) -> None:
     """Random heads, findings, ways out: nothing unmet, no stone in a heat, the stone held at the end, metal whole."""
     made = plan(job, RULES, samples=0)
-    assume(made.shape.places and not any(call.level == STOP for call in made.calls))
+    assume(made.shape.places and not any(call.level == STOP for call in made.diagnostics))
     found = tuple(ClawFound(finding) for finding in findings[: len(made.shape.places)])
     route = route_of(plan(repaired(made, found, judge_head(made, found, RULES).claws, way), RULES, samples=0))
     assert [(step.operation.key, step.unmet) for step in route.steps if step.unmet] == []
@@ -152,7 +152,7 @@ def test_every_task_of_a_docket_says_something(planned: Callable[..., Plan], cho
 @pytest.mark.parametrize("way", ["re-tip", "new-claws", "new-head-bought"])
 def test_what_is_quoted_is_what_is_booked(way: str, planned: Callable[..., Plan]) -> None:
     """Minutes of the way's button, of its tasks and of the price on the docket; and the metal of that price."""
-    rules = HouseRules(hour_rate=90, own=Own(alloys=(("18k-yellow", "price_per_g", 70.0),)))
+    rules = HouseRules(hour_rate=90, custom=WorkshopData(alloys=(("18k-yellow", "price_per_g", 70.0),)))
     made = weighed(planned(samples=0, house=rules))
     quoted = next(one for one in ways_out(made, FOUND[way], rules) if one.key == way)
     docket = docket_with(way, FOUND[way])

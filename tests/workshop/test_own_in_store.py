@@ -7,12 +7,12 @@ from msgspec.structs import replace
 
 from tests.figures.test_own import BENITOITE, GREEN
 from yarvel.figures.errors import StoreError
-from yarvel.figures.rules import HouseRules, Own
+from yarvel.figures.rules import HouseRules, WorkshopData
 from yarvel.metals.alloys import ALLOYS
 from yarvel.workshop.metal.fine_book import BOUGHT
 from yarvel.workshop.store import Store
 
-RULES = HouseRules(own=Own(metals=(GREEN,), species=(BENITOITE,)))
+RULES = HouseRules(custom=WorkshopData(metals=(GREEN,), species=(BENITOITE,)))
 
 
 def test_every_alloy_can_be_booked(store: Store) -> None:
@@ -30,7 +30,7 @@ def test_an_alloy_of_another_workshop_is_not_booked(store: Store) -> None:
 def test_what_nothing_names_can_be_left_out(store: Store) -> None:
     store.house.keep(RULES)
     kept = store.house.keep(HouseRules(), RULES)
-    assert kept.own.metals == kept.own.species == store.house.rules().own.metals == ()
+    assert kept.custom.metals == kept.custom.species == store.house.rules().custom.metals == ()
 
 
 @pytest.mark.parametrize("where", ["docket", "the fine book", "the drawer"])
@@ -51,6 +51,6 @@ def test_what_something_names_stays(store: Store, where: str) -> None:
 
 def test_two_people_put_in_an_alloy_each(store: Store) -> None:
     other = replace(GREEN, key="own-red-gold", label="Red gold")
-    store.house.keep(HouseRules(own=Own(metals=(GREEN,))), HouseRules())
-    kept = store.house.keep(HouseRules(own=Own(metals=(other,))), HouseRules())
-    assert kept.own.metals == (GREEN, other)
+    store.house.keep(HouseRules(custom=WorkshopData(metals=(GREEN,))), HouseRules())
+    kept = store.house.keep(HouseRules(custom=WorkshopData(metals=(other,))), HouseRules())
+    assert kept.custom.metals == (GREEN, other)

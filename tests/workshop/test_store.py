@@ -244,7 +244,7 @@ def test_house_rules_are_peeked_as_the_store_has_them(store: Store, store_path: 
     store.drawer.remove([item.id for item in store.drawer.items() if item.size_mm == 3.0])
     seen = peek_rules(store_path)
     assert seen == rules_of(store) and seen is not None
-    assert (seen.splay_deg, seen.own.burs_mm, seen.own.plate_mm) == (9.5, (1.4, 2.1), (0.9,))
+    assert (seen.splay_deg, seen.custom.burs_mm, seen.custom.plate_mm) == (9.5, (1.4, 2.1), (0.9,))
     with store.transaction() as session:
         session.merge(SettingRow(name="house_rules", value={"splay_deg": "steep"}))
     assert peek_rules(store_path) is None

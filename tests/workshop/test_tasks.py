@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from yarvel.figures.errors import StoreError
 from yarvel.figures.figure import FigureKey
-from yarvel.figures.rules import HouseRules, Own
+from yarvel.figures.rules import HouseRules, WorkshopData
 from yarvel.planning.plan import Plan
 from yarvel.planning.weighing import weighed
 from yarvel.workshop.dockets.records import Docket, DocketEdit
@@ -216,7 +216,7 @@ def test_the_route_becomes_tasks_at_the_workshops_pace(planned: Callable[..., Pl
 
 
 def test_a_price_is_hours_and_the_metal_that_stays(planned: Callable[..., Plan]) -> None:
-    rules = HouseRules(hour_rate=80.0, own=Own(alloys=(("18k-yellow", "price_per_g", 70.0),)))
+    rules = HouseRules(hour_rate=80.0, custom=WorkshopData(alloys=(("18k-yellow", "price_per_g", 70.0),)))
     made = weighed(planned(samples=0, house=rules))
     price = estimate(made, docket(), [Wanted("solder", 90.0)], rules)
     assert price.labour == pytest.approx(120) and price.unpriced == ()

@@ -20,7 +20,7 @@ from yarvel.demo.scenario import DOCKETS
 from yarvel.demo.year import (
     RULES,
     CameBack,
-    Template,
+    DemoJob,
     bought,
     came_back,
     keep_records,
@@ -75,9 +75,9 @@ def fill_large(store: Store, today: date, seed: int = 7) -> None:
     _out(store)
 
 
-def _templates(chance: random.Random) -> list[Template]:
+def _templates(chance: random.Random) -> list[DemoJob]:
     """Pieces of work with what their routes take, in several sizes."""
-    templates: list[Template] = []
+    templates: list[DemoJob] = []
     for _, item, _, _, job in DOCKETS:
         for _ in range(3):
             with suppress(JobError):  # that size does not go with that head
@@ -130,11 +130,11 @@ class _Making:
     today: date
     chance: random.Random
     people: Sequence[Person]
-    templates: list[Template]
+    templates: list[DemoJob]
     numbers: dict[str, int]
     shops: set[str] = field(default_factory=set)
 
-    def docket(self, taken: date, days: Sequence[int], state: str, **more: Any) -> tuple[DocketRow, Template]:
+    def docket(self, taken: date, days: Sequence[int], state: str, **more: Any) -> tuple[DocketRow, DemoJob]:
         """A docket taken in on a day, promised so many days from then, and what piece it is."""
         piece = self.chance.choice(self.templates)
         customer, kind = _customer(self.chance)
@@ -197,7 +197,7 @@ def _past(making: _Making) -> None:
     """Dockets of a year that were handed over, each task with the time that it took; metal weighed out and back; a head
     now and then that came back."""
     store, today, chance = making.store, making.today, making.chance
-    rows: list[tuple[DocketRow, Sequence[Wanted], Template | None]] = []
+    rows: list[tuple[DocketRow, Sequence[Wanted], DemoJob | None]] = []
     for number, day in enumerate(_workdays(today - timedelta(days=_YEAR), today - timedelta(days=12))):
         for _ in range(_A_DAY):
             row, piece = making.docket(day, (7, 8, 9, 10, 14), "handed over")

@@ -11,13 +11,13 @@ from typing import Any
 from msgspec import Struct
 from msgspec.structs import replace
 
-from yarvel.figures.rules import HouseRules, Own
+from yarvel.figures.rules import HouseRules, WorkshopData
 from yarvel.heads.wear import BENT, LIFTED, LOOSE, MISSING, NEIGHBOUR, SOUND, THIN_SIDE, WORN_TIP, ClawFound
 from yarvel.metals.alloys import alloy_of
 from yarvel.planning.job import from_document
 from yarvel.planning.plan import Plan, plan
 from yarvel.planning.repair import KNOCKED, NEIGHBOUR_BAND, TOO_SMALL, WORN
-from yarvel.route.balance import Balance, added_g, balances
+from yarvel.route.balance import RouteBalance, added_g, balances
 from yarvel.route.running import route_of
 from yarvel.workshop.dockets.claw_chart import chart_with
 from yarvel.workshop.dockets.records import Docket
@@ -41,19 +41,19 @@ RULES = HouseRules().but(
     hour_rate=46.0,
     metal_loss_percent=4.0,
     markup_percent=35.0,
-    own=Own(currency="cr", alloys=tuple((key, "price_per_g", price) for key, price in _PRICES.items())),
+    custom=WorkshopData(currency="cr", alloys=tuple((key, "price_per_g", price) for key, price in _PRICES.items())),
 )
 """House rules of the demo: prices; all else as usual."""
 
 
-class Template(Struct, frozen=True):
+class DemoJob(Struct, frozen=True):
     """A piece that is made again and again: its job, its tasks, the grams that its route moves by alloy and what its
     metal comes to; how many claws it has."""
 
     item: str
     job: dict[str, Any]
     wanted: tuple[Wanted, ...]
-    metal: dict[str, Balance]
+    metal: dict[str, RouteBalance]
     worth: float
     claws: int
 
@@ -83,12 +83,12 @@ def bare_docket(chart: dict[str, Any] | None = None) -> Docket:
     )
 
 
-def template(item: str, job: dict[str, Any]) -> Template:
+def template(item: str, job: dict[str, Any]) -> DemoJob:
     """A piece worked out by its job (JobError where that size does not go with that head)."""
     plan_made = plan(from_document(job), HouseRules(), samples=0)
     route = route_of(plan_made)
     worth = sum(grams * alloy_of(key, RULES).price_per_g for key, grams in added_g(route).items())
-    return Template(
+    return DemoJob(
         item=item,
         job=job,
         wanted=tuple(tasks_of(plan_made, bare_docket(), HouseRules())),
@@ -135,7 +135,7 @@ the route wants is weighed out."""
 
 
 def metal_lines(
-    chance: random.Random, piece: Template, docket_id: int, person_id: int, began: datetime, ended: datetime | None
+    chance: random.Random, piece: DemoJob, docket_id: int, person_id: int, began: datetime, ended: datetime | None
 ) -> list[FineRow]:
     """The fine book's lines of one piece: weighed out as it began, and back when it ``ended`` (None: not yet)."""
     fine_rows = []
@@ -153,7 +153,7 @@ def metal_lines(
     return fine_rows
 
 
-def _back(chance: random.Random, alloy: str, held: Balance, issued: float) -> dict[str, float]:
+def _back(chance: random.Random, alloy: str, held: RouteBalance, issued: float) -> dict[str, float]:
     """What became of so many grams issued: in the piece, back whole, as offcuts, as filings; the rest is lost."""
     lost = (held.finished_g + held.filings_g) * chance.uniform(*_LOSS.get(alloy, _USUAL_LOSS))
     filings = max(held.filings_g * chance.uniform(0.7, 1.0) - lost, 0.0)
@@ -199,12 +199,12 @@ _SOUND_MM, _WORN_MM = (0.7, 0.95), (0.22, 0.5)
 class CameBack(Struct, frozen=True):
     """A head that came back: its piece, what was found on its claws, and the tasks of the way that was chosen."""
 
-    piece: Template
+    piece: DemoJob
     chart: dict[str, Any]
     wanted: tuple[Wanted, ...]
 
 
-def came_back(chance: random.Random, piece: Template, seen: date) -> CameBack:
+def came_back(chance: random.Random, piece: DemoJob, seen: date) -> CameBack:
     """A claw head some years on: one cause, on some of its claws, and what was done about it."""
     cause = chance.choice(_CAUSES)
     plan_made = plan(from_document(piece.job), HouseRules(), samples=0)

@@ -20,13 +20,13 @@ from yarvel.figures.figure import Figure
 from yarvel.metals import bending
 from yarvel.metals.alloys import alloy_of
 from yarvel.operations.cautions import DEFER
-from yarvel.planning.calls.call import OK
+from yarvel.planning.diagnostics.diagnostic import OK
 from yarvel.planning.in_words import masses_text
 from yarvel.planning.plan import Plan
 from yarvel.planning.weighing import weighed
-from yarvel.route.calls import all_calls
 from yarvel.route.card import metal_lines, sections
 from yarvel.route.checks import checks
+from yarvel.route.diagnostics import all_diagnostics
 from yarvel.route.running import Route, route_of
 from yarvel.route.ways import repair_lines
 from yarvel.shanks import blanks
@@ -144,7 +144,7 @@ def _calls(page: Drawing, plan: Plan, top: float) -> list[Drawing]:
 def open_calls(plan: Plan, route: Route) -> list[str]:
     """Every call that does not hold, in one text each, with who takes it as it is."""
     lines = []
-    for call in all_calls(plan, route):
+    for call in all_diagnostics(plan, route):
         if call.level != OK:
             taken = f" Accepted by {call.accepted_by}: {call.accepted_why}." if call.accepted_by else ""
             lines.append(f"{call.level}: {call.title}. {call.message}{taken}")

@@ -9,7 +9,7 @@ from yarvel.drawing.model import sheet_model
 from yarvel.drawing.primitives import Drawing
 from yarvel.drawing.view import View
 from yarvel.heads.wear import LEAVE, NEW_CLAW, RE_TIP, TIGHTEN, WORK
-from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP
+from yarvel.planning.diagnostics.diagnostic import CAUTION, NOTE, OK, STOP
 from yarvel.planning.plan import Plan
 from yarvel.route.ways import ClawTold
 

@@ -27,7 +27,7 @@ class PaperHead(Struct, frozen=True):
     contact: tuple[str, ...] = ()
 
 
-class Sum(Struct, frozen=True):
+class AmountLines(Struct, frozen=True):
     """Amounts as they are written, each with its word; the last is what counts."""
 
     lines: tuple[tuple[str, str], ...]
@@ -50,7 +50,7 @@ def receipt(head: PaperHead, facts: Iterable[tuple[str, str]], words: Iterable[s
 
 
 def money_paper(
-    head: PaperHead, title: str, facts: Iterable[tuple[str, str]], sums: Sum, words: Iterable[str]
+    head: PaperHead, title: str, facts: Iterable[tuple[str, str]], sums: AmountLines, words: Iterable[str]
 ) -> Drawing:
     """An estimate or an invoice: what it is for, what it comes to."""
     page, top = _begin(head, title)

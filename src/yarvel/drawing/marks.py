@@ -10,7 +10,7 @@ from yarvel.drawing.model import SheetModel, band_top
 from yarvel.drawing.primitives import Drawing, Points
 from yarvel.drawing.view import View
 from yarvel.heads.rings import ring_hidden_by_mm
-from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP
+from yarvel.planning.diagnostics.diagnostic import CAUTION, NOTE, OK, STOP
 
 _RADIUS = 2.4
 _LEVELS = (STOP, CAUTION)
@@ -19,7 +19,7 @@ _LEVELS = (STOP, CAUTION)
 def mark_calls(drawing: Drawing, model: SheetModel, highlight: str, front: View, section: View, plan: View) -> None:
     """Mark every stop and caution, and the highlighted call whatever its level."""
     seen: set[str] = set()
-    for call in model.plan.calls:
+    for call in model.plan.diagnostics:
         if not call.about or (call.level not in _LEVELS and call.code != highlight):
             continue
         if call.about in seen and call.code != highlight:

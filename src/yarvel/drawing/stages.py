@@ -14,7 +14,7 @@ from yarvel.figures.lookup import first_of
 from yarvel.heads import basket, seats
 from yarvel.heads.shape import Claws, HeadShape, Polygon, Vees, Wall
 from yarvel.operations.stone_state import ABSENT
-from yarvel.route.running import Route, Step
+from yarvel.route.running import Route, RouteStep
 from yarvel.shanks.joinery import Joinery
 
 STRAIGHT, NOTCHED, LEANING, CLOSED = "straight", "notched", "leaning", "closed"
@@ -43,7 +43,7 @@ class StageView(Struct, frozen=True):
         return not (self.band or self.claws or self.wall or any(self.rings))
 
 
-def seen_at(route: Route, step: Step) -> StageView:
+def seen_at(route: Route, step: RouteStep) -> StageView:
     """What is there while an operation is done: of what went before it, and of the parts that it is done to."""
     place = first_of(
         number for number, route_step in enumerate(route.steps) if route_step.operation.key == step.operation.key

@@ -17,9 +17,9 @@ from yarvel.figures.errors import YarvelError
 from yarvel.figures.figure import Figure, FigureKey, FigureSpec
 from yarvel.figures.rules import rules_from, with_drawer
 from yarvel.planning.bodies import bodies, judge
-from yarvel.planning.calls.call import Call
+from yarvel.planning.diagnostics.diagnostic import Diagnostic
 from yarvel.planning.job import from_document
-from yarvel.planning.pendant import Report
+from yarvel.planning.pendant import BodyReport
 from yarvel.planning.plan import plan
 from yarvel.planning.proving import proven
 from yarvel.planning.sampling import SAMPLES
@@ -36,7 +36,7 @@ def answer(request: dict[str, Any]) -> dict[str, Any]:
     answer_document: dict[str, Any] = {"id": request["id"], "fine": request["fine"]}
     if request["fine"]:
         report = judge(made_plan, solids, rules)
-        judged = proven(made_plan.judged(report.figures, report.calls))
+        judged = proven(made_plan.judged(report.figures, report.diagnostics))
         answer_document["figures"] = [
             {
                 "value": figure.value,
@@ -47,14 +47,16 @@ def answer(request: dict[str, Any]) -> dict[str, Any]:
             }
             for figure in report.figures
         ]
-        answer_document["calls"] = [{**asdict(replace(call, of=None)), "of": call.figure_key} for call in judged.calls]
+        answer_document["calls"] = [
+            {**asdict(replace(call, of=None)), "of": call.figure_key} for call in judged.diagnostics
+        ]
         answer_document["volumes"] = dict(report.volumes)
     if request["mesh"]:
         answer_document["mesh"] = {name: _packed(body.to_mesh()) for name, body in solids.parts.items()}
     return answer_document
 
 
-def report_from(document: dict[str, Any]) -> Report:
+def report_from(document: dict[str, Any]) -> BodyReport:
     """Figures and calls of an answer."""
     figures = tuple(
         Figure(
@@ -67,9 +69,10 @@ def report_from(document: dict[str, Any]) -> Report:
         for item in document.get("figures", ())
     )
     calls = tuple(
-        Call(**{**item, "of": FigureKey(item["of"]) if item["of"] else None}) for item in document.get("calls", ())
+        Diagnostic(**{**item, "of": FigureKey(item["of"]) if item["of"] else None})
+        for item in document.get("calls", ())
     )
-    return Report(figures, calls, document.get("volumes", {}))
+    return BodyReport(figures, calls, document.get("volumes", {}))
 
 
 def _packed(mesh: Any) -> dict[str, str]:

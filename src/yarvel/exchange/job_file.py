@@ -16,7 +16,7 @@ from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.checking import check
 from yarvel.planning.effects import effective, without_effect
-from yarvel.planning.job import CHOICES, FORMAT, OWN_FIELDS, Between, Count, Job, from_document, to_document
+from yarvel.planning.job import CHOICES, CUSTOM_FIELDS, FORMAT, Between, Count, Job, from_document, to_document
 from yarvel.stones.cuts import CUTS
 
 MOST_BYTES = 1_000_000
@@ -104,7 +104,7 @@ def schema() -> dict[str, Any]:
     for path, words in CHOICES.items():
         part, name = path.rsplit(".", 1)
         taken: dict[str, Any] = {"enum": list(words)}
-        if path in OWN_FIELDS:  # which of its own a workshop knows stands in its house rules
+        if path in CUSTOM_FIELDS:  # which of its own a workshop knows stands in its house rules
             taken = {"anyOf": [taken, {"pattern": f"^{OWN_PREFIX}"}]}
         json_schema["$defs"][names[part]]["properties"][name].update(taken)
     long = [key for key, cut in CUTS.items() if not cut.is_round]
@@ -121,7 +121,7 @@ def schema() -> dict[str, Any]:
 def accepted(path: str) -> str:
     """What the field at a dotted path accepts, in words; path parts that are numbers count as list places."""
     if path in CHOICES:
-        own = " or one of the workshop's own" if path in OWN_FIELDS else ""
+        own = " or one of the workshop's own" if path in CUSTOM_FIELDS else ""
         return f"one of {', '.join(CHOICES[path])}{own}"
     kind: Any = Job
     for name in path.split("."):

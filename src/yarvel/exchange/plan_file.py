@@ -13,10 +13,10 @@ from yarvel.exchange.route_file import metal_document, route_document
 from yarvel.figures.errors import JobError
 from yarvel.figures.figure import Figure
 from yarvel.operations.joint_groups import key_of
-from yarvel.planning.calls.accepting import with_accepted
-from yarvel.planning.calls.call import Call
+from yarvel.planning.diagnostics.accepting import with_accepted
+from yarvel.planning.diagnostics.diagnostic import Diagnostic
 from yarvel.planning.plan import FORMAT, Plan
-from yarvel.route.calls import at_operation, route_calls
+from yarvel.route.diagnostics import at_operation, route_diagnostics
 from yarvel.route.running import route_of
 
 _ROOMS = ("stone", "head", "collet", "seat", "shank", "shoulder", "slot", "resize", "bail")
@@ -60,7 +60,10 @@ def plan_document(plan: Plan) -> dict[str, Any]:
     document["route"] = route_document(route)
     document |= metal_document(route)
     accepted = plan.job.accepted or ()
-    calls = [*plan.calls, *with_accepted(route_calls(route, plan.job.route is not None), accepted, plan.figures)]
+    calls = [
+        *plan.diagnostics,
+        *with_accepted(route_diagnostics(route, plan.job.route is not None), accepted, plan.figures),
+    ]
     document["calls"] = [_call(call, at_operation(call, route)) for call in calls]
     return document
 
@@ -71,7 +74,7 @@ def _joint_key(group: str, counts: Counter[str], numbered: Counter[str]) -> str:
     return group if counts[group] == 1 else f"{group}-{numbered[group]}"
 
 
-def _call(call: Call, at: str) -> dict[str, Any]:
+def _call(call: Diagnostic, at: str) -> dict[str, Any]:
     """One call: ``place`` with its code is unique; ``accepted`` null, or who takes it as it is, and why."""
     document = asdict(replace(call, of=None))
     del document["of"]

@@ -9,8 +9,8 @@ from yarvel.operations.joint_states import STATES
 from yarvel.operations.lot import Lot
 from yarvel.operations.piece import FREE, Part, Piece
 from yarvel.operations.stone_state import CENTRE
-from yarvel.route.balance import Balance, balances, taken
-from yarvel.route.running import Route, Step
+from yarvel.route.balance import RouteBalance, balances, taken
+from yarvel.route.running import Route, RouteStep
 
 
 def route_document(route: Route) -> list[dict[str, Any]]:
@@ -24,7 +24,7 @@ def route_document(route: Route) -> list[dict[str, Any]]:
     return lines
 
 
-def _line(step: Step, caution: str | None) -> dict[str, Any]:
+def _line(step: RouteStep, caution: str | None) -> dict[str, Any]:
     operation = step.operation
     kind, turns = operation.kind, operation.turns
     return {
@@ -82,7 +82,7 @@ def metal_document(route: Route) -> dict[str, Any]:
     }
 
 
-def _balance(*held: Balance) -> dict[str, float]:
+def _balance(*held: RouteBalance) -> dict[str, float]:
     return {
         "issue_g": sum(balance.issue_g for balance in held),
         "finished_g": sum(balance.finished_g for balance in held),

@@ -24,7 +24,7 @@ HARDNESS = (1.0, 10.0)
 GRAVITY = (0.9, 8.0)
 
 
-class OwnMetal(Struct, frozen=True):
+class CustomAlloy(Struct, frozen=True):
     """An alloy of the workshop's own: ``parts`` mass shares of its elements, which add up to 1; ``like`` the alloy
     whose elongation and flow stand for its own until they are put in."""
 
@@ -34,7 +34,7 @@ class OwnMetal(Struct, frozen=True):
     parts: tuple[tuple[str, float], ...]
 
 
-class OwnSpecies(Struct, frozen=True):
+class CustomSpecies(Struct, frozen=True):
     """A species of the workshop's own: ``hardness`` on Mohs' scale, ``gravity`` specific gravity; what heat, acid,
     ultrasonic and steam do to it (see ``TREATMENT``); ``note`` one more thing to know, such as its cleavage."""
 
@@ -58,9 +58,9 @@ def own_key(label: str, taken: Collection[str]) -> str:
     return key
 
 
-def metals_from(held: Mapping[str, Any]) -> tuple[tuple[OwnMetal, ...], list[Problem]]:
+def metals_from(held: Mapping[str, Any]) -> tuple[tuple[CustomAlloy, ...], list[Problem]]:
     """Alloys as they are stored, ``{key: {label, like, parts}}``, and what is wrong with them."""
-    own_metals, problems = [], []
+    custom_alloys, problems = [], []
     for key, document in sorted(held.items()):
         place = f"rules.metals.{key}"
         problems += _named(place, key, document)
@@ -72,13 +72,15 @@ def metals_from(held: Mapping[str, Any]) -> tuple[tuple[OwnMetal, ...], list[Pro
             problems.append(Problem(f"{place}.parts", f"{parts!r} are no shares", "shares of elements that make up 1"))
         elif isinstance(document, Mapping):
             shares = tuple(sorted((str(name), float(share)) for name, share in parts.items() if share > 0))
-            own_metals.append(OwnMetal(key, str(document.get("label", "")), str(document.get("like", "")), shares))
-    return tuple(own_metals), problems
+            custom_alloys.append(
+                CustomAlloy(key, str(document.get("label", "")), str(document.get("like", "")), shares)
+            )
+    return tuple(custom_alloys), problems
 
 
-def species_from(held: Mapping[str, Any]) -> tuple[tuple[OwnSpecies, ...], list[Problem]]:
+def species_from(held: Mapping[str, Any]) -> tuple[tuple[CustomSpecies, ...], list[Problem]]:
     """Species as they are stored, by key, and what is wrong with them."""
-    own_species, problems = [], []
+    custom_species, problems = [], []
     for key, document in sorted(held.items()):
         place = f"rules.species.{key}"
         wrong = _named(place, key, document)
@@ -91,25 +93,25 @@ def species_from(held: Mapping[str, Any]) -> tuple[tuple[OwnSpecies, ...], list[
                 wrong.append(
                     Problem(f"{place}.{name}", f"{given[name]!r} is no word", "one of " + ", ".join(TREATMENT))
                 )
-        unknown = given.keys() - {*OwnSpecies.__struct_fields__}
+        unknown = given.keys() - {*CustomSpecies.__struct_fields__}
         if unknown:
             wrong.append(Problem(place, f"unknown {', '.join(sorted(unknown))}", "its numbers and words"))
         problems += wrong
         if not wrong:
-            own_species.append(OwnSpecies(**{**given, "key": key}))
-    return tuple(own_species), problems
+            custom_species.append(CustomSpecies(**{**given, "key": key}))
+    return tuple(custom_species), problems
 
 
-def metals_document(metals: Collection[OwnMetal]) -> dict[str, Any]:
+def metals_document(metals: Collection[CustomAlloy]) -> dict[str, Any]:
     """Alloys as they are stored."""
     return {metal.key: {"label": metal.label, "like": metal.like, "parts": dict(metal.parts)} for metal in metals}
 
 
-def species_document(species: Collection[OwnSpecies]) -> dict[str, Any]:
+def species_document(species: Collection[CustomSpecies]) -> dict[str, Any]:
     """Species as they are stored."""
     return {
-        own_species.key: {name: value for name, value in asdict(own_species).items() if name != "key"}
-        for own_species in species
+        custom_species.key: {name: value for name, value in asdict(custom_species).items() if name != "key"}
+        for custom_species in species
     }
 
 

@@ -11,7 +11,14 @@ from typing import Any
 
 from msgspec import Struct, structs
 
-from yarvel.figures.custom import OwnMetal, OwnSpecies, metals_document, metals_from, species_document, species_from
+from yarvel.figures.custom import (
+    CustomAlloy,
+    CustomSpecies,
+    metals_document,
+    metals_from,
+    species_document,
+    species_from,
+)
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.figure import COMMON_PRACTICE, FROM_MEMORY
 
@@ -21,7 +28,7 @@ def _rule(default: Any, label: str, unit: str, low: float, high: float, origin: 
     return field(default=default, metadata=meta)
 
 
-class Own(Struct, frozen=True):
+class WorkshopData(Struct, frozen=True):
     """What a workshop has of its own, which is no rule.
 
     ``burs_mm`` setting burs of its drawer, mm, ascending; empty: the usual sizes. ``plate_mm`` holes of its draw plate,
@@ -37,8 +44,8 @@ class Own(Struct, frozen=True):
     prices_on: str = ""
     currency: str = ""
     letterhead: str = ""
-    metals: tuple[OwnMetal, ...] = ()
-    species: tuple[OwnSpecies, ...] = ()
+    metals: tuple[CustomAlloy, ...] = ()
+    species: tuple[CustomSpecies, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -194,7 +201,7 @@ class HouseRules:
     roll_loss: float = _rule(0.1, "Rolling: thickness lost a pass", "", 0.03, 0.3, FROM_MEMORY)
     density_gap: float = _rule(0.03, "Alloy: density and mixture apart by", "", 0.005, 0.2, FROM_MEMORY)
     top_heavy_ratio: float = _rule(2.5, "Top-heavy above height to band width", "", 1, 5, FROM_MEMORY)
-    own: Own = field(default_factory=Own)
+    custom: WorkshopData = field(default_factory=WorkshopData)
     """What stands beside the rules: burs, plate and alloys of this workshop."""
 
     def but(self, **values: Any) -> HouseRules:
@@ -253,7 +260,7 @@ RULES: tuple[RuleInfo, ...] = tuple(
 
 def with_drawer(rules: HouseRules, burs_mm: tuple[float, ...], plate_mm: tuple[float, ...]) -> HouseRules:
     """The same rules with the burs and the draw plate of this drawer, mm."""
-    return rules.but(own=structs.replace(rules.own, burs_mm=burs_mm, plate_mm=plate_mm))
+    return rules.but(custom=structs.replace(rules.custom, burs_mm=burs_mm, plate_mm=plate_mm))
 
 
 _DAY = re.compile(r"\d{4}-\d{2}-\d{2}")
@@ -299,7 +306,7 @@ def rules_from(changed: dict[str, Any]) -> HouseRules:
             problems.append(Problem(f"rules.{name}", f"{value:g} is outside its range", accepted))
     if problems:
         raise JobError(problems)
-    return HouseRules(**given, own=Own((), (), alloys, prices_on, **words, metals=metals, species=species))
+    return HouseRules(**given, custom=WorkshopData((), (), alloys, prices_on, **words, metals=metals, species=species))
 
 
 def _alloy_changes(changes: dict[str, dict[str, float]]) -> tuple[tuple[tuple[str, str, float], ...], list[Problem]]:
@@ -332,14 +339,14 @@ def changed_rules(rules: HouseRules) -> dict[str, Any]:
         info.name: getattr(rules, info.name) for info in RULES if getattr(rules, info.name) != info.default
     }
     alloys: dict[str, dict[str, float]] = {}
-    for key, name, value in rules.own.alloys:
+    for key, name, value in rules.custom.alloys:
         alloys.setdefault(key, {})[name] = value
     for name in ("prices_on", "currency", "letterhead"):
-        if getattr(rules.own, name):
-            changed[name] = getattr(rules.own, name)
+        if getattr(rules.custom, name):
+            changed[name] = getattr(rules.custom, name)
     documents = {
         "alloys": alloys,
-        "metals": metals_document(rules.own.metals),
-        "species": species_document(rules.own.species),
+        "metals": metals_document(rules.custom.metals),
+        "species": species_document(rules.custom.species),
     }
     return {**changed, **{name: document for name, document in documents.items() if document}}

@@ -45,7 +45,7 @@ def usual_wire_mm(
 def through_plate_mm(wire_mm: float, rules: HouseRules) -> float:
     """The wire in mm that this workshop draws: the nearest hole of its plate, or the nearest 0.05 where it has none
     near."""
-    near = [hole for hole in rules.own.plate_mm if abs(hole - wire_mm) <= _NEAR_HOLE * wire_mm]
+    near = [hole for hole in rules.custom.plate_mm if abs(hole - wire_mm) <= _NEAR_HOLE * wire_mm]
     return min(near, key=lambda hole: abs(hole - wire_mm)) if near else round(wire_mm * 20) / 20
 
 

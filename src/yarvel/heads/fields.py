@@ -6,7 +6,7 @@ from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, ORIENTATIONS
 from yarvel.heads.field import HeadField
 from yarvel.heads.rings import SECTIONS
 from yarvel.heads.style import LEGS
-from yarvel.heads.vees import MADE_FROM, SCHOOLS
+from yarvel.heads.vees import FOLD_METHODS, MADE_FROM
 
 _TURNED = dict(zip(ORIENTATIONS, ("In line", "Square"), strict=True))
 FIELDS: dict[str, HeadField] = {
@@ -20,7 +20,7 @@ FIELDS: dict[str, HeadField] = {
         HeadField("claws", "Claws", choices=tuple((count, str(count)) for count in range(LEAST_CLAWS, MOST_CLAWS + 1))),
         HeadField("v_from", "Vs made", choices=tuple(MADE_FROM.items())),
         HeadField("v_foot_mm", "V at its foot", figure="head.v_foot"),
-        HeadField("school", "School", choices=tuple(SCHOOLS.items())),
+        HeadField("school", "School", choices=tuple(FOLD_METHODS.items())),
         HeadField(
             "stone_axis",
             "Stone's length",

@@ -177,7 +177,7 @@ class HeadShape(Struct, frozen=True, eq=False, dict=True):
         return clawed + [wall.profile for wall in self.walls]
 
 
-class Closing(Struct, frozen=True):
+class ClosedTip(Struct, frozen=True):
     """What a closed tip needs to be drawn, in mm: where the stone is and how far the metal covers it.
 
     ``run`` is the way in per mm of depth under the girdle, ``crown_slope`` rise per mm inwards above it.
@@ -196,7 +196,7 @@ _BEND = np.linspace(0, 1, 12)
 _CURVE = np.column_stack([(1 - _BEND) ** 2, 2 * _BEND * (1 - _BEND), _BEND**2])
 
 
-def closed_profile(inner_mm: float, outer_mm: float, lean: float, foot_mm: float, closing: Closing) -> Polygon:
+def closed_profile(inner_mm: float, outer_mm: float, lean: float, foot_mm: float, closing: ClosedTip) -> Polygon:
     """Section (n, 2), mm, of a claw or wall closed over the crown, with its seat cut to the stone.
 
     ``inner_mm`` and ``outer_mm`` are its faces at z = 0, outwards from the stone's edge; ``lean`` what both come in per

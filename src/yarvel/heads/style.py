@@ -13,7 +13,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads import places as placing
 from yarvel.heads.claws import azimuths_deg
 from yarvel.heads.places import ClawPosition
-from yarvel.heads.shape import Closing, HeadShape
+from yarvel.heads.shape import ClosedTip, HeadShape
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.stones.cut import Cut
@@ -143,9 +143,9 @@ class StoneFacts(Struct, frozen=True):
         return x_mm * across / wide, y_mm * along / long
 
 
-def closing_over(facts: StoneFacts, cover_mm: float, tip_thickness_mm: float) -> Closing:
+def closing_over(facts: StoneFacts, cover_mm: float, tip_thickness_mm: float) -> ClosedTip:
     """What a tip or lip closed over this stone looks like, for a stone of plain numbers; lengths in mm."""
-    return Closing(
+    return ClosedTip(
         float(facts.stone.girdle_mm),
         float(facts.run),
         float(np.tan(np.radians(facts.crown_angle_deg))),

@@ -1,6 +1,6 @@
 """Claws of V section over sharp points: the corner never touches metal.
 
-Two schools: the V is undercut and folded over whole, or its corner is sawn and two tabs are folded.
+Two methods: the V is undercut and folded over whole, or its corner is sawn and two tabs are folded.
 """
 
 from __future__ import annotations
@@ -21,7 +21,7 @@ V_POINTS = FigureKey("head.v_points")
 FOLDED, SOLID = "folded", "solid"
 MADE_FROM = {FOLDED: "Folded from strip", SOLID: "Filed from solid"}
 FOLD, TABS = "fold", "tabs"
-SCHOOLS = {FOLD: "Fold whole", TABS: "Fold two tabs"}
+FOLD_METHODS = {FOLD: "Fold whole", TABS: "Fold two tabs"}
 
 
 @figure(
@@ -204,7 +204,7 @@ def enter_vees(
     claw_mm: float,
     seat_mm: Number,
     rules: HouseRules,
-    school: str,
+    method: str,
     made_from: str = FOLDED,
 ) -> float:
     """Enter what a V needs, for the sharpest point; returns the length of its legs, mm (0 without points)."""
@@ -238,6 +238,6 @@ def enter_vees(
         ledger.enter(keel_cut_mm, apex, keel)
     ledger.enter(guide_line_mm, rules.first_cut_ratio, claw_mm)
     ledger.given(V_POINTS, "Claws of V section", "", float(len(points)), CHOSEN, places=0)
-    if school == TABS:
+    if method == TABS:
         ledger.enter(tab_strength, claw_mm, leg, angle)
     return leg

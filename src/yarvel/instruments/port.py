@@ -26,7 +26,7 @@ class Setting(Struct, frozen=True):
     pattern: str = USUAL_PATTERN
 
 
-class Told(Struct, frozen=True):
+class PortEvent(Struct, frozen=True):
     """What came of a port: that it is ``open`` now, a reading, a label, or a problem in words."""
 
     kind: InstrumentKind
@@ -36,26 +36,30 @@ class Told(Struct, frozen=True):
     open: bool = False
 
 
-def listen(kind: InstrumentKind, setting: Setting, stop: threading.Event, tell: Callable[[Told], None]) -> None:
+def listen(kind: InstrumentKind, setting: Setting, stop: threading.Event, tell: Callable[[PortEvent], None]) -> None:
     """Tell of everything that comes, until ``stop`` is set. For a thread of its own."""
     away = False
     while not stop.is_set():
         try:
             with serial.Serial(setting.port, setting.speed, timeout=_LOOK_S, exclusive=True) as port:
-                tell(Told(kind, open=True))
+                tell(PortEvent(kind, open=True))
                 away = False
                 _read(port, kind, setting, stop, tell)
         except (serial.SerialException, OSError, ValueError):
             if not away:
                 name = kind.label.removeprefix("A ").casefold()
                 where = f"The {name} at {setting.port}"
-                tell(Told(kind, problem=f"{where} does not answer: is it plugged in, and its port right?"))
+                tell(PortEvent(kind, problem=f"{where} does not answer: is it plugged in, and its port right?"))
             away = True
             stop.wait(_AGAIN_S)
 
 
 def _read(
-    port: serial.Serial, kind: InstrumentKind, setting: Setting, stop: threading.Event, tell: Callable[[Told], None]
+    port: serial.Serial,
+    kind: InstrumentKind,
+    setting: Setting,
+    stop: threading.Event,
+    tell: Callable[[PortEvent], None],
 ) -> None:
     frames, gate = Frames(), Gate(kind.unit, kind.low, kind.high)
     while not stop.is_set():
@@ -66,12 +70,12 @@ def _read(
                 tell(reading)
 
 
-def heard(line: str, kind: InstrumentKind, pattern: str, gate: Gate, at: float) -> list[Told]:
+def heard(line: str, kind: InstrumentKind, pattern: str, gate: Gate, at: float) -> list[PortEvent]:
     """What a line of an instrument says; nothing for a reading that does not count."""
     if not kind.unit:
-        return [Told(kind, label=line)]
+        return [PortEvent(kind, label=line)]
     try:
         reading = gate.let(read(line, kind.unit, pattern), at)
     except NoReadingError as error:
-        return [Told(kind, problem=str(error))]
-    return [] if reading is None else [Told(kind, reading=reading)]
+        return [PortEvent(kind, problem=str(error))]
+    return [] if reading is None else [PortEvent(kind, reading=reading)]

@@ -9,7 +9,7 @@ from types import MappingProxyType
 from msgspec import Struct
 from msgspec.structs import replace
 
-from yarvel.figures.custom import OwnMetal
+from yarvel.figures.custom import CustomAlloy
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.figure import FROM_MEMORY, GEOMETRY, Number, figure
 from yarvel.figures.rules import HouseRules
@@ -206,7 +206,7 @@ ALLOYS: dict[str, Alloy] = {
 
 def alloys_of(rules: HouseRules) -> Mapping[str, Alloy]:
     """All alloys that this workshop knows, by key: those of everybody with its own numbers in them, then its own."""
-    return _known(rules.own.metals, rules.own.alloys)
+    return _known(rules.custom.metals, rules.custom.alloys)
 
 
 def alloy_of(key: str, rules: HouseRules) -> Alloy:
@@ -220,7 +220,7 @@ def alloy_label(key: str, rules: HouseRules) -> str:
     return known[key].label if key in known else key
 
 
-def own_alloy(metal: OwnMetal) -> Alloy:
+def custom_alloy(metal: CustomAlloy) -> Alloy:
     """An alloy of the workshop's own: its density by its elements, the rest as of the alloy that it is like.
 
     Raises
@@ -248,8 +248,8 @@ def own_alloy(metal: OwnMetal) -> Alloy:
 
 
 @lru_cache(maxsize=64)
-def _known(metals: tuple[OwnMetal, ...], changes: tuple[tuple[str, str, float], ...]) -> Mapping[str, Alloy]:
-    known = {**ALLOYS, **{metal.key: own_alloy(metal) for metal in metals}}
+def _known(metals: tuple[CustomAlloy, ...], changes: tuple[tuple[str, str, float], ...]) -> Mapping[str, Alloy]:
+    known = {**ALLOYS, **{metal.key: custom_alloy(metal) for metal in metals}}
     return MappingProxyType({key: _changed(alloy, changes) for key, alloy in known.items()})
 
 

@@ -83,7 +83,7 @@ def holes(start_mm: float, wanted_mm: float, plate_mm: tuple[float, ...], over: 
     return [start_mm, *through, *(last[:1] if last else [])]
 
 
-class Drawn(Struct, frozen=True):
+class DrawnWire(Struct, frozen=True):
     """One size of wire on its way down: the passes to it, its ``size_mm`` and ``length_mm`` in mm, how much the last
     hole leaves to stretch as a strain, and whether that takes an anneal first."""
 
@@ -101,11 +101,11 @@ def drawn_down(
     over: float,
     anneal_at: float,
     bears: float,
-) -> list[Drawn]:
+) -> list[DrawnWire]:
     """One rod drawn down once for several sizes, (size, length) in mm, the thickest first: each is cut off where it is
     reached, stretched straight to size, and the rest goes on. A stretch beyond what the drawn metal ``bears`` (a
     strain) is made after an anneal."""
-    ways: list[Drawn] = []
+    ways: list[DrawnWire] = []
     size, soft = start_mm, start_mm
     for wire, length in sorted(wanted, reverse=True):
         sizes = holes(size, wire, plate_mm, over)
@@ -117,7 +117,7 @@ def drawn_down(
             passes_made.append(Pass(after, 1 - (after / before) ** 2, 1 - (after / soft) ** 2, anneal))
         size = sizes[-1]
         stretch = max((size / wire) ** 2 - 1, 0.0)
-        ways.append(Drawn(tuple(passes_made), wire, length, stretch, stretch > bears + 1e-9))
+        ways.append(DrawnWire(tuple(passes_made), wire, length, stretch, stretch > bears + 1e-9))
     return ways
 
 

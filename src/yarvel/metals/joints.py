@@ -19,8 +19,8 @@ METHODS = (*GRADES, FUSED, WELDED)
 _FUSES_ABOVE_C = 50.0
 """Fusing heats this much over the hardest solder's flow; from memory."""
 STEP_DOWN, ONE_GRADE = "step-down", "one-grade"
-SCHOOLS = {STEP_DOWN: "Grade by grade", ONE_GRADE: "One grade"}
-"""Schools of soldering: a grade down for each later joint, or one grade throughout with care. Stepping down is the
+SOLDER_METHODS = {STEP_DOWN: "Grade by grade", ONE_GRADE: "One grade"}
+"""Methods of soldering: a grade down for each later joint, or one grade throughout with care. Stepping down is the
 default: a slip of the flame then costs no earlier joint."""
 
 
@@ -60,7 +60,7 @@ class Joint(Struct, frozen=True):
 
 def in_order(
     seams: list[Seam],
-    school: str = STEP_DOWN,
+    method: str = STEP_DOWN,
     order: tuple[str, ...] = (),
     reach_mm: float = 15.0,
     step_c: float = 20.0,
@@ -74,7 +74,7 @@ def in_order(
     the laser heats nothing, and neither leaves anything that flows.
     """
     asked = grades or {}
-    graded = [(_grade(seam, school, asked), seam) for seam in seams]
+    graded = [(_grade(seam, method, asked), seam) for seam in seams]
     flowed = [(_heat(grade, seam), grade, seam) for grade, seam in graded]
     places = {key_of(group): place for place, group in enumerate(order)}
     flowed.sort(key=lambda held: (places.get(key_of(held[2].group), len(places)), -held[0]))
@@ -129,8 +129,8 @@ def _reached(
     return reached
 
 
-def _grade(seam: Seam, school: str, asked: Mapping[str, str]) -> str:
-    return asked.get(key_of(seam.group), GRADES[0] if school == ONE_GRADE else seam.grade)
+def _grade(seam: Seam, method: str, asked: Mapping[str, str]) -> str:
+    return asked.get(key_of(seam.group), GRADES[0] if method == ONE_GRADE else seam.grade)
 
 
 def _heat(grade: str, seam: Seam) -> float:

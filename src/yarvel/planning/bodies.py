@@ -16,16 +16,16 @@ from yarvel.heads.style import BOUGHT
 from yarvel.heads.styles import STYLES
 from yarvel.heads.vees import relief_hole_mm
 from yarvel.metals.alloys import alloy_of
-from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call
 from yarvel.planning.compatibility import seat_at
+from yarvel.planning.diagnostics.diagnostic import CAUTION, NOTE, OK, STOP, Diagnostic
 from yarvel.planning.job import LOWEST
-from yarvel.planning.pendant import Report, hang, is_pendant, judge_hanging
+from yarvel.planning.pendant import BodyReport, hang, is_pendant, judge_pendant
 from yarvel.planning.plan import HEAD_MASS, HEAD_VOLUME, SHANK_MASS, Plan
 from yarvel.shanks import blanks, fitting, on_flat, pendant
 from yarvel.shanks.methods import PENDANT
 from yarvel.shanks.shoulders import FLUSH, first_mm
 from yarvel.solids.build import HEAD, SHANK, STONE, Solids, build, with_hanging_ring
-from yarvel.solids.measure import Clash, clash, corner_room_mm, loose_pieces, mass_g, volume_mm3
+from yarvel.solids.measure import StoneClash, clash, corner_room_mm, loose_pieces, mass_g, volume_mm3
 from yarvel.solids.shank import Seating
 from yarvel.stones import cut
 from yarvel.stones import stone as stones
@@ -42,7 +42,7 @@ class Bodies(Struct, frozen=True):
 
     plan: Plan
     made: Solids
-    found: Clash
+    found: StoneClash
     rules: HouseRules
 
 
@@ -62,7 +62,7 @@ def bodies(plan: Plan, fine: bool = True) -> Solids:
     return with_hanging_ring(solids, plan[pendant.INSIDE], plan[pendant.WIRE], (hung.reach_mm, hung.height_mm), fine)
 
 
-def judge(plan: Plan, made: Solids, rules: HouseRules) -> Report:
+def judge(plan: Plan, made: Solids, rules: HouseRules) -> BodyReport:
     """What the bodies tell of this plan."""
     stone_clash = clash(made, plan.facts)
     density = alloy_of(plan.job.head.metal, plan.rules).density
@@ -75,10 +75,10 @@ def judge(plan: Plan, made: Solids, rules: HouseRules) -> Report:
     if SHANK in made.parts and plan.job.shank is not None:
         metal = alloy_of(plan.job.shank.metal, plan.rules).density
         figures.append(_mass_figure(plan, SHANK_MASS, "Shank's mass", made.parts[SHANK], metal))
-    hung = judge_hanging(plan, made, rules)
+    hung = judge_pendant(plan, made, rules)
     figures += hung.figures
     calls = [call for examine in BODY_JUDGEMENTS.values() for call in examine(Bodies(plan, made, stone_clash, rules))]
-    return Report(tuple(figures), (*hung.calls, *calls), volumes(plan, made))
+    return BodyReport(tuple(figures), (*hung.diagnostics, *calls), volumes(plan, made))
 
 
 def volumes(plan: Plan, made: Solids) -> dict[str, float]:
@@ -150,7 +150,7 @@ def _contact_figure(plan: Plan, contact: float) -> Figure:
     )
 
 
-def _gallery(held: Bodies) -> list[Call]:
+def _gallery(held: Bodies) -> list[Diagnostic]:
     """How much of the upper ring the pavilion takes, by volume."""
     stone_clash, rules = held.found, held.rules
     if stone_clash.ring_share <= 0 and stone_clash.rings_mm3 <= 0:
@@ -164,7 +164,7 @@ def _gallery(held: Bodies) -> list[Call]:
         "ring, or take thicker wire."
     )
     return [
-        Call(
+        Diagnostic(
             code="gallery-cut-away",
             level=level,
             title="Upper ring under the pavilion",
@@ -178,7 +178,7 @@ def _gallery(held: Bodies) -> list[Call]:
     ]
 
 
-def _lower(held: Bodies) -> list[Call]:
+def _lower(held: Bodies) -> list[Diagnostic]:
     """Stone or keel against the lower ring."""
     plan, solids = held.plan, held.made
     if len(solids.rings) < 2:
@@ -193,7 +193,7 @@ def _lower(held: Bodies) -> list[Call]:
     )
     raised, label = _raised_over_ring(plan, solids) if level == STOP else (None, "")
     return [
-        Call(
+        Diagnostic(
             code="pavilion-in-lower-ring",
             level=level,
             title="Pavilion and lower ring",
@@ -222,7 +222,7 @@ def _raised_over_ring(plan: Plan, made: Solids) -> tuple[dict[str, Any] | None, 
     return None, ""
 
 
-def _contact(held: Bodies) -> list[Call]:
+def _contact(held: Bodies) -> list[Diagnostic]:
     """Bearing of the stone on metal, a claw."""
     plan, stone_clash, rules = held.plan, held.found, held.rules
     count = len(plan.shape.places)
@@ -236,7 +236,7 @@ def _contact(held: Bodies) -> list[Call]:
         else "Each claw bears on very little of the stone: a knock bruises metal or stone there."
     )
     return [
-        Call(
+        Diagnostic(
             code="little-contact",
             level=level,
             title="Bearing a claw",
@@ -250,7 +250,7 @@ def _contact(held: Bodies) -> list[Call]:
     ]
 
 
-def _corners(held: Bodies) -> list[Call]:
+def _corners(held: Bodies) -> list[Diagnostic]:
     """Sharp corners of the stone against the metal around them, once seats and relief holes are cut."""
     plan, solids, rules = held.plan, held.made, held.rules
     vees = plan.shape.vees
@@ -265,7 +265,7 @@ def _corners(held: Bodies) -> list[Call]:
         else "A corner of the stone lies against metal and chips when the V is closed: open its relief."
     )
     return [
-        Call(
+        Diagnostic(
             code="corner-room",
             level=level,
             title="Room round the corners",
@@ -279,7 +279,7 @@ def _corners(held: Bodies) -> list[Call]:
     ]
 
 
-def _band(held: Bodies) -> list[Call]:
+def _band(held: Bodies) -> list[Diagnostic]:
     """Stone against the band beside it."""
     plan, solids = held.plan, held.made
     if SHANK not in solids.parts:
@@ -303,7 +303,7 @@ def _band(held: Bodies) -> list[Call]:
                 break
     remedy = seat_at(plan.job, higher) if level == STOP and plan.job.head.height_mm is None else None
     return [
-        Call(
+        Diagnostic(
             code="stone-in-band",
             level=level,
             title="Stone and band",
@@ -319,7 +319,7 @@ def _band(held: Bodies) -> list[Call]:
     ]
 
 
-def _whole(held: Bodies) -> list[Call]:
+def _whole(held: Bodies) -> list[Diagnostic]:
     """Head and band, each in one piece as they are cut."""
     plan, solids = held.plan, held.made
     pieces = {name: loose_pieces(solids.parts[name]) for name in (HEAD, SHANK) if name in solids.parts}
@@ -341,7 +341,7 @@ def _whole(held: Bodies) -> list[Call]:
     title, label = "In one piece", "On a flat instead" if flat else ""
     about = "band" if SHANK in pieces else "claw"
     return [
-        Call(
+        Diagnostic(
             code="falls-apart",
             level=level,
             title=title,
@@ -361,7 +361,7 @@ _A_STROKE_MM3 = 0.02
 """What a stroke of the file takes; from memory."""
 
 
-def _little_bezels(held: Bodies) -> list[Call]:
+def _little_bezels(held: Bodies) -> list[Diagnostic]:
     """Little bezels that stand out of the band, against a head that hangs over its shoulders."""
     shoulders, shank = held.made.shoulders, held.plan.job.shank
     if shoulders is None or shank is None or not shoulders.bezels_mm3:
@@ -374,7 +374,7 @@ def _little_bezels(held: Bodies) -> list[Call]:
     remedy: dict[str, Any] | None = {"shank": {"shoulder": {"setting": FLUSH}}} if level == STOP else None
     code, title, label = "bezel-in-head", "Little bezels and head", "Set them flush" if remedy else ""
     return [
-        Call(
+        Diagnostic(
             code=code,
             level=level,
             title=title,
@@ -390,7 +390,7 @@ def _little_bezels(held: Bodies) -> list[Call]:
     ]
 
 
-BODY_JUDGEMENTS: dict[str, Callable[[Bodies], list[Call]]] = {
+BODY_JUDGEMENTS: dict[str, Callable[[Bodies], list[Diagnostic]]] = {
     "gallery-cut-away": _gallery,
     "pavilion-in-lower-ring": _lower,
     "little-contact": _contact,

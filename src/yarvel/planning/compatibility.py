@@ -12,7 +12,16 @@ from yarvel.heads.styles import STYLES
 from yarvel.heads.wear import FINDINGS
 from yarvel.operations.stone_state import ABSENT
 from yarvel.planning.job import LOWEST, FitJob, HeadJob, Job, usual_claws_of
-from yarvel.planning.schools import BLOCK, DRILLED, OPEN_RING, PLIERS_PUSHER, PUNCH, ROCKER, TIPS_AFTER, WITH_PLIERS
+from yarvel.planning.work_methods import (
+    BLOCK,
+    DRILLED,
+    OPEN_RING,
+    PLIERS_PUSHER,
+    PUNCH,
+    ROCKER,
+    TIPS_AFTER,
+    WITH_PLIERS,
+)
 from yarvel.shanks import basket_point, cast_on, inset, on_flat, peg
 from yarvel.shanks.methods import METHODS, PENDANT, methods_for
 from yarvel.stones.cuts import CUTS

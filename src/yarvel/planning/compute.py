@@ -17,7 +17,7 @@ from yarvel.metals.alloys import alloy_of, shank_mass_g
 from yarvel.planning import sampling
 from yarvel.planning.compatibility import goes_uncut, legs_of
 from yarvel.planning.job import ALONG_BAND, LOWEST, BailJob, FitJob, HeadJob, Job, ShankJob, usual_claws_of
-from yarvel.planning.schools import OPEN_RING
+from yarvel.planning.work_methods import OPEN_RING
 from yarvel.shanks import blanks, fitting, inset, let_in, pendant, resizing, shoulders, sizes, slot, split_shoulder
 from yarvel.shanks.band import Band, BandStation
 from yarvel.shanks.basket_point import METHOD as BASKET_POINT
@@ -146,7 +146,7 @@ def compute(
         )
     steps: tuple[float, ...] = ()
     if facts.cut.is_round:
-        steps = seats.bur_steps_mm(nominal_diameter_mm, rules.own.burs_mm or seats.BUR_SIZES_MM, rules.bur_slack_mm)
+        steps = seats.bur_steps_mm(nominal_diameter_mm, rules.custom.burs_mm or seats.BUR_SIZES_MM, rules.bur_slack_mm)
     if steps:
         ledger.enter(seats.push_to_claw_mm, facts.stone.diameter, steps[-1])
     return Computation(

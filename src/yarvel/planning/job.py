@@ -11,7 +11,7 @@ from dataclasses import dataclass, fields, is_dataclass
 from functools import cache
 from typing import Annotated, Any, Final, Literal, get_args, get_type_hints
 
-from yarvel.figures.custom import OwnMetal, OwnSpecies
+from yarvel.figures.custom import CustomAlloy, CustomSpecies
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import tapered_collet
@@ -20,11 +20,10 @@ from yarvel.heads.places import usual_claws
 from yarvel.heads.rings import POSTS, SECTIONS
 from yarvel.heads.style import LEGS
 from yarvel.heads.styles import STYLES
-from yarvel.heads.vees import MADE_FROM, SCHOOLS
+from yarvel.heads.vees import FOLD_METHODS, MADE_FROM
 from yarvel.metals.alloys import ALLOYS
-from yarvel.metals.joints import SCHOOLS as SOLDER_SCHOOLS
-from yarvel.metals.joints import STEP_DOWN
-from yarvel.planning import schools
+from yarvel.metals.joints import SOLDER_METHODS, STEP_DOWN
+from yarvel.planning import work_methods
 from yarvel.shanks import pendant, resizing
 from yarvel.shanks.band import PROFILES
 from yarvel.shanks.fitting import BLIND, HOLES
@@ -65,7 +64,7 @@ class Count:
         return {**handler(source), "min_length": self.least, "max_length": self.most}
 
 
-class Words(dict[str, Any]):
+class FrozenObject(dict[str, Any]):
     """An object of a document whose keys are words of the trade and not fields; hashable, never changed."""
 
     def __hash__(self) -> int:  # type: ignore[override]
@@ -304,7 +303,7 @@ class FitJob:
     beside_mm: Annotated[float, Between(0.5, 8)] | None = None
     slot: SlotJob | None = None
     bail: BailJob | None = None
-    ring: str = schools.CLOSED_RING
+    ring: str = work_methods.CLOSED_RING
 
 
 @dataclass(frozen=True)
@@ -326,11 +325,11 @@ class SettingJob:
     along the band."""
 
     __pydantic_config__ = _CONFIG
-    closing: str = schools.PUSHER
+    closing: str = work_methods.PUSHER
     jaws: str | None = None
     seat: str | None = None
-    corner: str = schools.DRILLED
-    tips: str = schools.TIPS_BEFORE
+    corner: str = work_methods.DRILLED
+    tips: str = work_methods.TIPS_BEFORE
     tack: str | None = None
     table_heights_mm: Annotated[tuple[Annotated[float, Between(0, 60)], ...], Count(3, MOST_CLAWS)] | None = None
 
@@ -421,7 +420,7 @@ CHOICES: dict[str, tuple[str, ...]] = {
     "head.ring_section": tuple(SECTIONS),
     "head.posts": tuple(POSTS),
     "head.legs": tuple(LEGS),
-    "head.school": tuple(SCHOOLS),
+    "head.school": tuple(FOLD_METHODS),
     "head.v_from": tuple(MADE_FROM),
     "head.stone_axis": STONE_AXES,
     "head.metal": tuple(ALLOYS),
@@ -434,15 +433,15 @@ CHOICES: dict[str, tuple[str, ...]] = {
     "shank.resize_by": tuple(resizing.WAYS),
     "fit.method": (*METHODS, PENDANT),
     "fit.hole": HOLES,
-    "joints.school": tuple(SOLDER_SCHOOLS),
-    "setting.closing": tuple(schools.CLOSINGS),
-    "setting.jaws": tuple(schools.JAWS),
-    "setting.seat": tuple(schools.SEATS),
-    "setting.corner": tuple(schools.CORNERS),
-    "setting.tips": tuple(schools.TIPS),
-    "setting.tack": tuple(schools.TACKS),
-    "stone.state": tuple(schools.STONE_STATES),
-    "fit.ring": tuple(schools.RINGS),
+    "joints.school": tuple(SOLDER_METHODS),
+    "setting.closing": tuple(work_methods.CLOSINGS),
+    "setting.jaws": tuple(work_methods.JAWS),
+    "setting.seat": tuple(work_methods.SEATS),
+    "setting.corner": tuple(work_methods.CORNERS),
+    "setting.tips": tuple(work_methods.TIPS),
+    "setting.tack": tuple(work_methods.TACKS),
+    "stone.state": tuple(work_methods.STONE_STATES),
+    "fit.ring": tuple(work_methods.RINGS),
     "fit.bail.place": tuple(pendant.PLACES),
     "fit.bail.bought.joint": pendant.BAIL_JOINTS,
     "repair.way": WAYS,
@@ -450,15 +449,15 @@ CHOICES: dict[str, tuple[str, ...]] = {
 }
 """Fields that take one word of a list, and the list: what everybody knows."""
 METAL_FIELDS = tuple(path for path in CHOICES if path.endswith(".metal"))
-OWN_FIELDS = (*METAL_FIELDS, "stone.species")
+CUSTOM_FIELDS = (*METAL_FIELDS, "stone.species")
 """Fields that take a workshop's own too."""
 
 
 def choices_of(path: str, rules: HouseRules) -> tuple[str, ...]:
     """The words that a field takes in this workshop."""
-    own: tuple[OwnMetal, ...] | tuple[OwnSpecies, ...] = ()
-    if path in OWN_FIELDS:
-        own = rules.own.metals if path in METAL_FIELDS else rules.own.species
+    own: tuple[CustomAlloy, ...] | tuple[CustomSpecies, ...] = ()
+    if path in CUSTOM_FIELDS:
+        own = rules.custom.metals if path in METAL_FIELDS else rules.custom.species
     return (*CHOICES[path], *(custom_choice.key for custom_choice in own))
 
 
@@ -531,7 +530,7 @@ def _frozen(value: Any) -> Any:
     if isinstance(value, list | tuple):
         return tuple(_frozen(part) for part in value)
     if isinstance(value, dict):
-        return Words((name, _frozen(part)) for name, part in value.items())
+        return FrozenObject((name, _frozen(part)) for name, part in value.items())
     return value
 
 

@@ -16,8 +16,8 @@ from yarvel.heads import places as placing
 from yarvel.heads import style
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, azimuths_deg
 from yarvel.metals.alloys import alloy_of
-from yarvel.planning.calls.call import CAUTION, OK, STOP, Call
 from yarvel.planning.compute import species_of
+from yarvel.planning.diagnostics.diagnostic import CAUTION, OK, STOP, Diagnostic
 from yarvel.planning.plan import Plan, finished
 from yarvel.shanks import pendant
 from yarvel.shanks.methods import PENDANT
@@ -28,11 +28,11 @@ CODES = ("hangs-straight", "hangs-turned", "ring-through-stone", "ring-meets-not
 _STEP_MM, _TOUCHES_MM3, _AT_TWELVE_DEG = 0.1, 1e-3, 8.0
 
 
-class Report(Struct, frozen=True):
+class BodyReport(Struct, frozen=True):
     """Figures and calls that come from bodies, and volumes of their parts in mm³ by name."""
 
     figures: tuple[Figure, ...]
-    calls: tuple[Call, ...]
+    diagnostics: tuple[Diagnostic, ...]
     volumes: Mapping[str, float] = field(default_factory=dict)
 
 
@@ -130,11 +130,11 @@ def _centre(plan: Plan, made: Solids) -> NDArray[np.float64]:
     return centre_of_mass([(made.bare_head, density), (made.parts[STONE], species_of(plan.job, plan.rules).gravity)])
 
 
-def judge_hanging(plan: Plan, made: Solids, rules: HouseRules) -> Report:
+def judge_pendant(plan: Plan, made: Solids, rules: HouseRules) -> BodyReport:
     """How a pendant hangs by the ring that its bodies have."""
     fit = plan.job.fit
     if fit is None or not is_pendant(plan):
-        return Report((), ())
+        return BodyReport((), ())
     x, y, z = (float(value) for value in _centre(plan, made))
     hung, foot = hang(plan, made), plan.shape.height_mm
     chosen = fit.bail is not None and fit.bail.height_mm is not None
@@ -159,7 +159,7 @@ def judge_hanging(plan: Plan, made: Solids, rules: HouseRules) -> Report:
     if not hung.holds:
         calls.append(_hides_nowhere(plan) if behind else _held_by_nothing(plan))
     calls.append(_clear_of_stone(plan, hung))
-    return Report(figures, tuple(calls))
+    return BodyReport(figures, tuple(calls))
 
 
 def _open_mm(plan: Plan) -> float:
@@ -168,7 +168,7 @@ def _open_mm(plan: Plan) -> float:
     return 0.0 if height is None else height.plus_minus / 2
 
 
-def _straight(tilt: float, centre: float, chosen: bool, rules: HouseRules) -> Call:
+def _straight(tilt: float, centre: float, chosen: bool, rules: HouseRules) -> Diagnostic:
     level = OK if abs(tilt) <= rules.hangs_within_deg else CAUTION
     side = "down" if tilt > 0 else "up"
     message = "The ring sits at the height of the centre of mass."
@@ -181,7 +181,7 @@ def _straight(tilt: float, centre: float, chosen: bool, rules: HouseRules) -> Ca
     remedy: dict[str, Any] | None = {"fit": {"bail": {"height_mm": None}}} if level != OK and chosen else None
     label = f"Ring {centre:.2f} mm above the foot" if remedy else ""
     limit, title = rules.hangs_within_deg, "Hangs straight"
-    return Call(
+    return Diagnostic(
         code="hangs-straight",
         level=level,
         title=title,
@@ -196,7 +196,7 @@ def _straight(tilt: float, centre: float, chosen: bool, rules: HouseRules) -> Ca
     )
 
 
-def _leans_behind(tilt: float, rules: HouseRules) -> Call:
+def _leans_behind(tilt: float, rules: HouseRules) -> Diagnostic:
     """A hidden ring hangs behind the weight: the face looks down by so much."""
     level = OK if abs(tilt) <= rules.hangs_within_deg else CAUTION
     message = "Hung from behind the stone it still hangs straight."
@@ -207,7 +207,7 @@ def _leans_behind(tilt: float, rules: HouseRules) -> Call:
         )
     remedy: dict[str, Any] | None = {"fit": {"bail": {"place": None}}} if level == CAUTION else None
     title, limit, label = "Hangs straight", rules.hangs_within_deg, "Ring above the head" if remedy else ""
-    return Call(
+    return Diagnostic(
         code="hangs-straight",
         level=level,
         title=title,
@@ -222,7 +222,7 @@ def _leans_behind(tilt: float, rules: HouseRules) -> Call:
     )
 
 
-def _hides_nowhere(plan: Plan) -> Call:
+def _hides_nowhere(plan: Plan) -> Diagnostic:
     """No metal behind the stone that a hidden ring could be soldered to, with its opening free."""
     remedy, label = {"fit": {"bail": {"place": None}}}, "Ring above the head"
     message = (
@@ -230,10 +230,10 @@ def _hides_nowhere(plan: Plan) -> Call:
         "above the head."
     )
     code, title = "ring-meets-nothing", "Ring to the head"
-    return Call(code, CAUTION, title, message, about="plan", remedy=remedy, remedy_label=label)
+    return Diagnostic(code, CAUTION, title, message, about="plan", remedy=remedy, remedy_label=label)
 
 
-def _turned(plan: Plan, turn: float, rules: HouseRules) -> Call:
+def _turned(plan: Plan, turn: float, rules: HouseRules) -> Diagnostic:
     """A stone whose heavier end lies to one side of the ring turns that end down."""
     level = OK if abs(turn) <= rules.hangs_within_deg else CAUTION
     message = "Its weight hangs under the ring."
@@ -244,7 +244,7 @@ def _turned(plan: Plan, turn: float, rules: HouseRules) -> Call:
         remedy = remedy or ({"head": {"claw_places_deg": None}} if plan.job.head.claw_places_deg is not None else None)
     label = "" if remedy is None else "Stone upright" if plan.facts.along_band else "Claws back to their usual places"
     title, limit = "Turns in its plane", rules.hangs_within_deg
-    return Call(
+    return Diagnostic(
         code="hangs-turned",
         level=level,
         title=title,
@@ -259,7 +259,7 @@ def _turned(plan: Plan, turn: float, rules: HouseRules) -> Call:
     )
 
 
-def _clear_of_stone(plan: Plan, hung: Hung) -> Call:
+def _clear_of_stone(plan: Plan, hung: Hung) -> Diagnostic:
     """The ring against the stone."""
     level = OK if hung.in_stone_mm3 <= _TOUCHES_MM3 else STOP
     message = "The ring passes the stone freely."
@@ -268,7 +268,7 @@ def _clear_of_stone(plan: Plan, hung: Hung) -> Call:
         message = "The ring would stand in the stone: it needs metal at 12 o'clock that reaches past the stone's edge."
         remedy, label = _claw_at_twelve(plan)
     title, amount, code = "Ring and stone", hung.in_stone_mm3, "ring-through-stone"
-    return Call(
+    return Diagnostic(
         code=code,
         level=level,
         title=title,
@@ -283,14 +283,14 @@ def _clear_of_stone(plan: Plan, hung: Hung) -> Call:
     )
 
 
-def _held_by_nothing(plan: Plan) -> Call:
+def _held_by_nothing(plan: Plan) -> Diagnostic:
     """No metal at the top at the ring's height: a claw at 12 offers some."""
     remedy, label = _claw_at_twelve(plan)
     message = (
         "At the ring's height the head has no metal at 12 o'clock to solder to: turn a claw there, or hang it higher "
         "or lower."
     )
-    return Call(
+    return Diagnostic(
         "ring-meets-nothing", CAUTION, "Ring to the head", message, about="plan", remedy=remedy, remedy_label=label
     )
 

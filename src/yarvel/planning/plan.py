@@ -20,14 +20,14 @@ from yarvel.metals.alloys import GRADES, alloy_of
 from yarvel.metals.joints import Joint
 from yarvel.planning import sampling
 from yarvel.planning.as_built import as_built, half_widths
-from yarvel.planning.calls import examine_all, worst_first
-from yarvel.planning.calls.accepting import with_accepted
-from yarvel.planning.calls.call import Call, Situation
-from yarvel.planning.calls.made_already import for_made
 from yarvel.planning.checking import check
 from yarvel.planning.compute import Computation, compute, fit_choice_of, species_of
+from yarvel.planning.diagnostics import examine_all, worst_first
+from yarvel.planning.diagnostics.accepting import with_accepted
+from yarvel.planning.diagnostics.diagnostic import Diagnostic, Situation
+from yarvel.planning.diagnostics.made_already import for_made
 from yarvel.planning.job import FitJob, Job, JointsJob
-from yarvel.planning.schools import WELD
+from yarvel.planning.work_methods import WELD
 from yarvel.shanks import pendant, shoulders
 from yarvel.shanks.band import Band
 from yarvel.shanks.joinery import Joinery
@@ -49,7 +49,7 @@ class Plan(Struct, frozen=True):
     claw_azimuths_deg: tuple[float, ...]
     bur_steps_mm: tuple[float, ...]
     joints: tuple[Joint, ...]
-    calls: tuple[Call, ...]
+    diagnostics: tuple[Diagnostic, ...]
     facts: StoneFacts
     shape: HeadShape
     band: Band | None
@@ -77,15 +77,15 @@ class Plan(Struct, frozen=True):
         return self.facts.stone
 
     def judged(
-        self, figures: Iterable[Figure], calls: Iterable[Call], volumes: Mapping[str, float] | None = None
+        self, figures: Iterable[Figure], calls: Iterable[Diagnostic], volumes: Mapping[str, float] | None = None
     ) -> Plan:
         """The same plan with figures, calls and volumes that were found later, from its bodies."""
         codes = {call.code for call in calls}
-        kept = [call for call in self.calls if call.code not in codes]
+        kept = [call for call in self.diagnostics if call.code not in codes]
         return replace(
             self,
             figures={**self.figures, **{FigureKey(figure.key): figure for figure in figures}},
-            calls=worst_first(
+            diagnostics=worst_first(
                 with_accepted(for_made([*kept, *calls], self.job), self.job.accepted or (), self.figures)
             ),
             volumes=self.volumes if volumes is None else volumes,
@@ -181,7 +181,7 @@ def _answer(job: Job, rules: HouseRules, worked: Computation, figures: dict[Figu
         claw_azimuths_deg=azimuths,
         bur_steps_mm=worked.bur_steps_mm,
         joints=joints,
-        calls=worst_first(with_accepted(for_made(examine_all(situation), job), job.accepted or (), figures)),
+        diagnostics=worst_first(with_accepted(for_made(examine_all(situation), job), job.accepted or (), figures)),
         facts=replace(worked.facts, stone=plain(worked.facts.stone)),
         shape=shape,
         band=worked.band,

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from yarvel.figures.errors import JobError
 from yarvel.planning.bodies import bodies, judge
-from yarvel.planning.calls.call import CAUTION, LEVELS, NOTE, OK, STOP, Call
+from yarvel.planning.diagnostics.diagnostic import CAUTION, LEVELS, NOTE, OK, STOP, Diagnostic
 from yarvel.planning.job import from_document, merge_patch, to_document
 from yarvel.planning.plan import Plan, plan
 
@@ -19,19 +19,21 @@ Patch = dict[str, Any]
 
 def proven(judged: Plan) -> Plan:
     """A plan that its bodies have judged, with every remedy tried: made whole, or withdrawn."""
-    calls = tuple(call if call.remedy is None or call.level == OK else _proven(judged, call) for call in judged.calls)
-    return replace(judged, calls=calls)
+    calls = tuple(
+        call if call.remedy is None or call.level == OK else _proven(judged, call) for call in judged.diagnostics
+    )
+    return replace(judged, diagnostics=calls)
 
 
-def _proven(judged: Plan, call: Call) -> Call:
+def _proven(judged: Plan, call: Diagnostic) -> Diagnostic:
     """A call with a remedy that settles it, or with none."""
-    before = _levels(judged.calls)
+    before = _levels(judged.diagnostics)
     patch, label = dict(call.remedy or {}), call.remedy_label
     for _ in range(_MOST_TOGETHER):
         after = _tried(judged, patch)
         if after is None:
             break
-        in_the_way = _in_the_way(call, before, after.calls)
+        in_the_way = _in_the_way(call, before, after.diagnostics)
         if not in_the_way:
             return replace(call, remedy=patch, remedy_label=label)
         further = next((other for other in in_the_way if other.remedy is not None), None)
@@ -51,10 +53,10 @@ def _tried(judged: Plan, patch: Patch) -> Plan | None:
     except JobError:
         return None
     report = judge(plan_tried, bodies(plan_tried), judged.rules)
-    return plan_tried.judged(report.figures, report.calls)
+    return plan_tried.judged(report.figures, report.diagnostics)
 
 
-def _in_the_way(call: Call, before: dict[str, int], calls: tuple[Call, ...]) -> list[Call]:
+def _in_the_way(call: Diagnostic, before: dict[str, int], calls: tuple[Diagnostic, ...]) -> list[Diagnostic]:
     """What is not settled by a remedy: its own call, or others that it has made as bad as the one it is for."""
     settled = LEVELS.index(OK if call.level == NOTE else NOTE)
     bad = LEVELS.index(STOP if call.level == STOP else CAUTION)
@@ -69,7 +71,7 @@ def _in_the_way(call: Call, before: dict[str, int], calls: tuple[Call, ...]) -> 
     return found
 
 
-def _levels(calls: tuple[Call, ...]) -> dict[str, int]:
+def _levels(calls: tuple[Diagnostic, ...]) -> dict[str, int]:
     """The worst level of each code, as its place among the levels."""
     level_by_code: dict[str, int] = {}
     for call in calls:

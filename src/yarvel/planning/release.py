@@ -12,7 +12,7 @@ from yarvel.heads.claws import towards
 from yarvel.heads.levelling import resting, table_lean
 from yarvel.heads.places import numbers
 from yarvel.heads.spacing import from_chords
-from yarvel.planning.calls.call import CAUTION, OK, STOP
+from yarvel.planning.diagnostics.diagnostic import CAUTION, OK, STOP
 from yarvel.planning.plan import HEAD_MASS, SHANK_MASS, Plan
 from yarvel.shanks import blanks
 from yarvel.stones import weight
@@ -23,7 +23,7 @@ _LIGHT_MM = 0.02
 """A gap that light shows through; from memory."""
 
 
-class Check(Struct, frozen=True):
+class MeasuredCheck(Struct, frozen=True):
     """One measured check: what is measured, in which unit, how many readings, what the plan says and how near it must
     be (None: judged otherwise)."""
 
@@ -37,7 +37,7 @@ class Check(Struct, frozen=True):
     high: float
 
 
-class Finding(Struct, frozen=True):
+class CheckResult(Struct, frozen=True):
     """What a check found: ok, caution or stop, in a sentence, with the key of the part of the work to go back to."""
 
     key: str
@@ -46,16 +46,16 @@ class Finding(Struct, frozen=True):
     back_to: str = ""
 
 
-def checks_of(plan: Plan) -> tuple[Check, ...]:
+def checks_of(plan: Plan) -> tuple[MeasuredCheck, ...]:
     """The checks that this plan can be measured by."""
     checks = (_size(plan), _weight(plan), *_of_claws(plan))
     return tuple(check for check in checks if check is not None)
 
 
-def _size(plan: Plan) -> Check | None:
+def _size(plan: Plan) -> MeasuredCheck | None:
     if plan.band is None:
         return None
-    return Check(
+    return MeasuredCheck(
         key=SIZE,
         label="Inside diameter",
         unit="mm",
@@ -67,14 +67,14 @@ def _size(plan: Plan) -> Check | None:
     )
 
 
-def _weight(plan: Plan) -> Check | None:
+def _weight(plan: Plan) -> MeasuredCheck | None:
     """By the bodies: a moment after the plan itself."""
     figures = plan.figures
     if HEAD_MASS not in figures:
         return None
     mass = sum(figures[key].value for key in (HEAD_MASS, SHANK_MASS) if key in figures)
     whole = mass + figures[weight.weight_model_ct].value * CARAT_G
-    return Check(
+    return MeasuredCheck(
         key=WEIGHT,
         label="Weight with the stone",
         unit="g",
@@ -86,13 +86,13 @@ def _weight(plan: Plan) -> Check | None:
     )
 
 
-def _of_claws(plan: Plan) -> list[Check]:
+def _of_claws(plan: Plan) -> list[MeasuredCheck]:
     """One reading a claw each."""
     places = plan.shape.places
 
-    def check(key: str, label: str, low: float, high: float, planned: float | None = None) -> Check:
+    def check(key: str, label: str, low: float, high: float, planned: float | None = None) -> MeasuredCheck:
         readings = tuple(str(number) for number in numbers(places))
-        return Check(
+        return MeasuredCheck(
             key=key, label=label, unit="mm", readings=readings, planned=planned, within=None, low=low, high=high
         )
 
@@ -107,7 +107,7 @@ def _of_claws(plan: Plan) -> list[Check]:
     return checks
 
 
-def judge(plan: Plan, check: Check, values: tuple[float, ...]) -> Finding | None:
+def judge(plan: Plan, check: MeasuredCheck, values: tuple[float, ...]) -> CheckResult | None:
     """What readings tell; None while not all are taken."""
     if len(values) != len(check.readings):
         return None
@@ -120,17 +120,17 @@ def judge(plan: Plan, check: Check, values: tuple[float, ...]) -> Finding | None
     return _rest(plan, values) if check.key == SEATS else _level(plan, values)
 
 
-def _against(check: Check, value: float) -> Finding:
+def _against(check: MeasuredCheck, value: float) -> CheckResult:
     planned, within = check.planned or 0.0, check.within or 0.0
     off = value - planned
     if abs(off) <= within:
-        return Finding(check.key, OK, f"{value:.2f} {check.unit}, planned {planned:.2f}: within {within:.2f}.")
+        return CheckResult(check.key, OK, f"{value:.2f} {check.unit}, planned {planned:.2f}: within {within:.2f}.")
     word = "over" if off > 0 else "under"
     if check.key == SIZE:
         change = abs(off) * np.pi
         how = f"take {change:.2f} mm out at the back" if off > 0 else f"put {change:.2f} mm in at the back, or stretch"
-        return Finding(check.key, STOP, f"{abs(off):.2f} mm {word} size: {how}.", "fit")
-    return Finding(
+        return CheckResult(check.key, STOP, f"{abs(off):.2f} mm {word} size: {how}.", "fit")
+    return CheckResult(
         check.key,
         CAUTION,
         f"{abs(off):.2f} g {word} the plan's {planned:.2f}: weigh again, then look what was made thicker or thinner "
@@ -139,40 +139,40 @@ def _against(check: Check, value: float) -> Finding:
     )
 
 
-def _behind(plan: Plan, values: tuple[float, ...]) -> Finding:
+def _behind(plan: Plan, values: tuple[float, ...]) -> CheckResult:
     """Contact of 30 to 50 %: what is left behind the girdle, claw by claw."""
     claw, rules = plan[claws.CLAW], plan.rules
     cut = [1 - value / claw for value in values]
     names = [f"claw {number}" for number in numbers(plan.shape.places)]
     over = [name for name, share in zip(names, cut, strict=True) if share > rules.notch_stop + 1e-9]
     if over:
-        return Finding(
+        return CheckResult(
             BEHIND, STOP, f"Cut past half at {', '.join(over)}: these claws fail sideways. New claws.", "head"
         )
     shallow = [name for name, share in zip(names, cut, strict=True) if share < rules.notch_least - 1e-9]
     if shallow:
-        return Finding(
+        return CheckResult(
             BEHIND,
             STOP,
             f"Hardly cut at {', '.join(shallow)}: the stone does not sit there. Open the seat.",
             "seat",
         )
-    return Finding(BEHIND, OK, f"Notches of {min(cut):.0%} to {max(cut):.0%} of the claw.")
+    return CheckResult(BEHIND, OK, f"Notches of {min(cut):.0%} to {max(cut):.0%} of the claw.")
 
 
-def _spacing(plan: Plan, values: tuple[float, ...]) -> Finding:
+def _spacing(plan: Plan, values: tuple[float, ...]) -> CheckResult:
     try:
         spacing = from_chords(np.array(values))
     except ValueError as error:
-        return Finding(CHORDS, CAUTION, f"These chords make no head: {error}. Measure again.")
+        return CheckResult(CHORDS, CAUTION, f"These chords make no head: {error}. Measure again.")
     names = [f"claw {number}" for number in numbers(plan.shape.places)]
     worst = int(np.argmax(np.abs(spacing.out_deg)))
     out, limit = spacing.out_deg[worst], plan.rules.release_spacing_deg
     if abs(out) <= limit:
-        return Finding(CHORDS, OK, f"Claws evenly spaced: none out by more than {abs(out):.1f}°.")
+        return CheckResult(CHORDS, OK, f"Claws evenly spaced: none out by more than {abs(out):.1f}°.")
     way = "clockwise" if out > 0 else "counter-clockwise"
     moved = abs(out) * np.pi / 180 * spacing.radius_mm
-    return Finding(
+    return CheckResult(
         CHORDS,
         CAUTION,
         f"{names[worst].capitalize()} stands out by {abs(out):.1f}°: move it {moved:.2f} mm {way}.",
@@ -180,14 +180,14 @@ def _spacing(plan: Plan, values: tuple[float, ...]) -> Finding:
     )
 
 
-def _level(plan: Plan, values: tuple[float, ...]) -> Finding:
+def _level(plan: Plan, values: tuple[float, ...]) -> CheckResult:
     spots = np.array([(place.x_mm, place.y_mm) for place in plan.shape.places])
     lean, limit = table_lean(spots, np.array(values)), plan.rules.level_within_deg
     if lean.tilt_deg <= limit:
-        return Finding(HEIGHTS, OK, f"Table level within {lean.tilt_deg:.1f}°.")
+        return CheckResult(HEIGHTS, OK, f"Table level within {lean.tilt_deg:.1f}°.")
     high = int(np.argmax(lean.take_off_mm))
     name = f"claw {numbers(plan.shape.places)[high]}"
-    return Finding(
+    return CheckResult(
         HEIGHTS,
         STOP,
         f"Low towards {towards(lean.low_deg)} by {lean.tilt_deg:.1f}°: ease the claw there, take the seat at {name} "
@@ -196,14 +196,14 @@ def _level(plan: Plan, values: tuple[float, ...]) -> Finding:
     )
 
 
-def _rest(plan: Plan, values: tuple[float, ...]) -> Finding:
+def _rest(plan: Plan, values: tuple[float, ...]) -> CheckResult:
     """How the stone will rest on seats as they are cut: which carry it, where light shows, which to take down."""
     spots = np.array([(place.x_mm, place.y_mm) for place in plan.shape.places])
     rest, at = resting(spots, np.array(values)), numbers(plan.shape.places)
     carrying = ", ".join(str(number) for number, carries in sorted(zip(at, rest.carries, strict=True)) if carries)
     widest, lowest = max(rest.gaps_mm), min(values)
     if rest.tilt_deg <= plan.rules.level_within_deg and widest < _LIGHT_MM:
-        return Finding(SEATS, OK, f"The stone will rest level on every seat, within {max(widest, 0.0):.2f} mm.")
+        return CheckResult(SEATS, OK, f"The stone will rest level on every seat, within {max(widest, 0.0):.2f} mm.")
     under = ", ".join(
         f"{gap:.2f} mm under claw {number}"
         for number, gap in sorted(zip(at, rest.gaps_mm, strict=True))
@@ -216,7 +216,7 @@ def _rest(plan: Plan, values: tuple[float, ...]) -> Finding:
     )
     light = f" Light shows: {under}." if under else ""
     lean = f"leaning {rest.tilt_deg:.1f}° towards {towards(rest.low_deg)}" if rest.tilt_deg >= 0.05 else "level"
-    return Finding(
+    return CheckResult(
         SEATS,
         CAUTION,
         f"The stone will rest on claws {carrying}, {lean}.{light} Take the seats down at {down}.",
@@ -224,7 +224,7 @@ def _rest(plan: Plan, values: tuple[float, ...]) -> Finding:
     )
 
 
-def readings_in(measured: dict[str, Any], check: Check) -> tuple[float | None, ...]:
+def readings_in(measured: dict[str, Any], check: MeasuredCheck) -> tuple[float | None, ...]:
     """What a docket holds of a check's readings, in its unit, None where nothing was read yet."""
     values = measured.get(check.key)
     rows: list[Any] = values if isinstance(values, list) else []
@@ -234,7 +234,7 @@ def readings_in(measured: dict[str, Any], check: Check) -> tuple[float | None, .
     )
 
 
-def findings(plan: Plan, measured: dict[str, Any]) -> list[Finding]:
+def findings(plan: Plan, measured: dict[str, Any]) -> list[CheckResult]:
     """All findings of what was measured whole."""
     findings_made = []
     for check in checks_of(plan):

@@ -38,8 +38,10 @@ def _figures(before: Plan, after: Plan) -> list[str]:
 
 
 def _calls(before: Plan, after: Plan) -> list[str]:
-    calls_before = {call.code: (call.level, call.limit, call.figure) for call in after.calls}
+    calls_before = {call.code: (call.level, call.limit, call.figure) for call in after.diagnostics}
     changed = [
-        call.title for call in before.calls if calls_before.get(call.code) != (call.level, call.limit, call.figure)
+        call.title
+        for call in before.diagnostics
+        if calls_before.get(call.code) != (call.level, call.limit, call.figure)
     ]
     return list(dict.fromkeys(changed))

@@ -9,10 +9,10 @@ from typing import TYPE_CHECKING
 from yarvel.planning.plan import HEAD_MASS, Plan
 
 if TYPE_CHECKING:
-    from yarvel.planning.pendant import Report
+    from yarvel.planning.pendant import BodyReport
 
 _MOST_HELD = 24
-_held: OrderedDict[object, Report] = OrderedDict()
+_held: OrderedDict[object, BodyReport] = OrderedDict()
 _guard = Lock()
 
 
@@ -32,4 +32,4 @@ def weighed(plan: Plan) -> Plan:
             _held[key] = report
             while len(_held) > _MOST_HELD:
                 _held.popitem(last=False)
-    return plan.judged(report.figures, report.calls, report.volumes)
+    return plan.judged(report.figures, report.diagnostics, report.volumes)

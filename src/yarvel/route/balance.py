@@ -10,7 +10,7 @@ from yarvel.operations.lot import Lot
 from yarvel.route.running import Route
 
 
-class Balance(Struct, frozen=True):
+class RouteBalance(Struct, frozen=True):
     """Of one metal, g: issued (solder too), in the finished piece (of what was there already only what was added, less
     what was taken off), back as offcuts, and what the operations made dust of."""
 
@@ -43,7 +43,7 @@ def added_g(route: Route) -> dict[str, float]:
     return {metal: grams for metal, grams in found.items() if grams > 0}
 
 
-def balances(route: Route) -> dict[str, Balance]:
+def balances(route: Route) -> dict[str, RouteBalance]:
     """The balance of every metal that is issued, comes back or is filed, by alloy."""
     issue: dict[str, float] = defaultdict(float)
     back: dict[str, float] = defaultdict(float)
@@ -59,6 +59,6 @@ def balances(route: Route) -> dict[str, Balance]:
     for part in route.done.parts.values():
         finished[part.metal.key] += part.volume_mm3 * part.metal.density_g_cm3 / 1000
     return {
-        metal: Balance(issue[metal], finished[metal], back[metal], filings[metal])
+        metal: RouteBalance(issue[metal], finished[metal], back[metal], filings[metal])
         for metal in dict.fromkeys((*issue, *back, *filings))
     }

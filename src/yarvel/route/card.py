@@ -16,7 +16,7 @@ from yarvel.route.balance import balances, given_back, taken
 from yarvel.route.checks import mark_of
 from yarvel.route.drawing import lot_text
 from yarvel.route.offer import FINISH, FIT, HEAD, MEND, RELEASE, SEAT, SET, SHANK, SOLDER, STOCK, TAKE_IN
-from yarvel.route.running import Route, Step
+from yarvel.route.running import Route, RouteStep
 
 SECTIONS = {
     TAKE_IN: ("take-in", "Take in"),
@@ -49,15 +49,15 @@ _SHORT_MINUTES = 10.0
 """What takes less is done with what comes next, by the same hands."""
 
 
-class Line(Struct, frozen=True):
+class CardLine(Struct, frozen=True):
     """One operation as it is read: ``mark`` stands for it once it is ticked, and no longer when a figure has moved. The
     pickling after a heat belongs to that heat (``more``)."""
 
     key: str
     mark: str
     text: str
-    step: Step
-    more: tuple[Step, ...] = ()
+    step: RouteStep
+    more: tuple[RouteStep, ...] = ()
 
     @property
     def minutes(self) -> float:
@@ -70,7 +70,7 @@ class Section(Struct, frozen=True):
 
     key: str
     name: str
-    lines: tuple[Line, ...]
+    lines: tuple[CardLine, ...]
     caution: str = ""
 
     @property
@@ -127,8 +127,8 @@ def sections(route: Route, plan: Plan, once: bool = True) -> tuple[Section, ...]
     return tuple(sections_made)
 
 
-def _lines(steps: list[Step], plan: Plan) -> tuple[Line, ...]:
-    lines: list[Line] = []
+def _lines(steps: list[RouteStep], plan: Plan) -> tuple[CardLine, ...]:
+    lines: list[CardLine] = []
     for step in steps:
         if lines and _by_turns(lines[-1], step):
             last, turns = lines[-1], step.operation.turns
@@ -146,13 +146,13 @@ def _lines(steps: list[Step], plan: Plan) -> tuple[Line, ...]:
     return tuple(lines)
 
 
-def _by_turns(last: Line, step: Step) -> bool:
+def _by_turns(last: CardLine, step: RouteStep) -> bool:
     """Whether an operation is done by turns with the one before it, and stands where that can be done."""
     turns, before = step.operation.turns, last.step.operation.turns
     return turns is not None and turns == before and step.operation.key != turns.keys[0] and not step.unmet
 
 
-def line_of(step: Step, plan: Plan) -> Line:
+def line_of(step: RouteStep, plan: Plan) -> CardLine:
     """One operation in words, with what to look at, and what does not hold where it stands."""
     operation = step.operation
     text = operation.text if operation.text.endswith((".", "!", "?")) else f"{operation.text}."
@@ -161,7 +161,7 @@ def line_of(step: Step, plan: Plan) -> Line:
     if step.unmet:
         text += f" Does not hold here: {'; '.join(step.unmet)}."
     figures: tuple[Figure, ...] = tuple(plan.figures[key] for key in operation.figures if key in plan.figures)
-    return Line(operation.key, mark_of(operation.key, figures), text, step)
+    return CardLine(operation.key, mark_of(operation.key, figures), text, step)
 
 
 def metal_lines(route: Route, plan: Plan, label: Callable[[str], str]) -> tuple[str, ...]:
@@ -192,7 +192,7 @@ def metal_lines(route: Route, plan: Plan, label: Callable[[str], str]) -> tuple[
 def tasks(found: tuple[Section, ...]) -> tuple[Section, ...]:
     """Sections as people take them: what is short goes with what follows, where the same hands can do it."""
     merged: list[Section] = []
-    carried: tuple[Line, ...] = ()
+    carried: tuple[CardLine, ...] = ()
     caution = ""
     for place, section in enumerate(found):
         lines = (*carried, *section.lines)

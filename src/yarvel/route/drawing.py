@@ -11,7 +11,7 @@ from yarvel.figures.figure import Figure, Ledger
 from yarvel.metals.alloys import alloy_of
 from yarvel.metals.drawing_down import (
     PLATE_MM,
-    Drawn,
+    DrawnWire,
     Pass,
     drawn_down,
     passes,
@@ -39,7 +39,7 @@ class DownTo(Struct, frozen=True):
     passes: tuple[Pass, ...]
     figures: tuple[Figure, ...]
     rolled: bool
-    drawn: tuple[Drawn, ...] = ()
+    drawn: tuple[DrawnWire, ...] = ()
     square: tuple[float, ...] = ()
 
 
@@ -60,7 +60,7 @@ def _drawn(plan: Plan, wires: dict[float, float]) -> DownTo:
     rod = float(ledger.enter(rod_length_mm, np.pi / 4 * used, start, rules.rod_least_mm))
     thinnest = min(wires)
     ledger.enter(rod_spare_mm, rod, start, used, thinnest)
-    plate = rules.own.plate_mm or PLATE_MM
+    plate = rules.custom.plate_mm or PLATE_MM
     begin, square = start, _NOT_ROLLED
     if start >= rules.square_from_mm:
         first = max((hole for hole in plate if hole <= _FIRST_HOLE_SHARE * start), default=start)

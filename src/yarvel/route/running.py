@@ -24,7 +24,7 @@ from yarvel.route.offers import CONTRIBUTORS
 from yarvel.route.ordering import in_order
 
 
-class Step(Struct, frozen=True):
+class RouteStep(Struct, frozen=True):
     """One operation of a route with the piece before it and what is not as it must be (empty where all is well);
     ``lost_g`` what becomes dust in it, g by alloy."""
 
@@ -38,7 +38,7 @@ class Route(Struct, frozen=True):
     """The work in order, and the piece when all is done; ``refused`` what of a wished order of joints cannot be
     worked, ``astray`` what somebody changed of operations that this work has not (any more)."""
 
-    steps: tuple[Step, ...]
+    steps: tuple[RouteStep, ...]
     done: Piece
     refused: tuple[str, ...] = ()
     astray: tuple[Problem, ...] = ()
@@ -55,7 +55,7 @@ def run(operations: list[Operation], piece: Piece) -> Route:
         if not tested and _meets_unknown(operation, piece):
             operation, tested = replace(operation, text=f"{operation.text} {_AS_IT_CAME}"), True
         lost = operation.lost(piece)
-        steps.append(Step(operation, piece, operation.unmet(piece), _dust(lost, piece)))
+        steps.append(RouteStep(operation, piece, operation.unmet(piece), _dust(lost, piece)))
         piece = operation.apply(piece, lost)
     return Route(tuple(steps), piece)
 

@@ -1,4 +1,4 @@
-"""Seats and closing in words: by the cut, the stone, the metal and the schools chosen."""
+"""Seats and closing in words: by the cut, the stone, the metal and the methods chosen."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from yarvel.heads.vees import FOLD
 from yarvel.metals.alloys import alloy_of
 from yarvel.planning.compute import species_of
 from yarvel.planning.plan import Plan
-from yarvel.planning.schools import (
+from yarvel.planning.work_methods import (
     BALL_FIRST,
     BLOCK,
     BRASS,
@@ -81,7 +81,7 @@ def _apart(one: float, other: float) -> float:
 
 
 def folding_text(plan: Plan) -> str:
-    """How Vs go home over their points, by the school chosen."""
+    """How Vs go home over their points, by the method chosen."""
     fold = (
         "Fold each V over its point whole, from both sides towards the middle"
         if plan.job.head.school == FOLD
@@ -91,10 +91,10 @@ def folding_text(plan: Plan) -> str:
 
 
 def closing_text(plan: Plan) -> str:
-    """How the claws go home, by what they hold and the school chosen."""
-    school = school_of(plan)
+    """How the claws go home, by what they hold and the method chosen."""
+    method = closing_method_of(plan)
     home = "Home, round by round: half-way down first, then look straight down"
-    if school == PLIERS_PUSHER:
+    if method == PLIERS_PUSHER:
         home = "A notched pusher over each claw, round by round"
     if plan.paired:
         return (
@@ -113,38 +113,38 @@ def leaning_text(plan: Plan) -> str:
 
 
 def rim_text(plan: Plan) -> str:
-    """How a rim is brought over, by the school chosen."""
-    school = school_of(plan)
-    if school == PUNCH:
+    """How a rim is brought over, by the method chosen."""
+    method = closing_method_of(plan)
+    if method == PUNCH:
         return "Hollow punch a touch wider than the rim, upright over it: turn and press, tap lightly, look, again."
-    tool = f"A rocker: at {_QUARTERS}, rolled from the outside inwards" if school == ROCKER else _jaws(plan)[:-1]
+    tool = f"A rocker: at {_QUARTERS}, rolled from the outside inwards" if method == ROCKER else _jaws(plan)[:-1]
     return f"{tool}. Press the rim over at 12, 6, 3 and 9 until the stone cannot turn, then between, little by little."
 
 
-def school_of(plan: Plan) -> str:
-    """The closing school chosen, or the usual one."""
+def closing_method_of(plan: Plan) -> str:
+    """The closing method chosen, or the usual one."""
     return PUSHER if plan.job.setting is None else plan.job.setting.closing
 
 
 def _jaws(plan: Plan) -> str:
-    """Tool and pressure by school, hardness and cleavage."""
+    """Tool and pressure by method, hardness and cleavage."""
     species = species_of(plan.job, plan.rules)
-    school = school_of(plan)
+    method = closing_method_of(plan)
     cornered = plan.shape.vees is not None or plan.paired
     pliers = _pliers(plan)
-    if school == PLIERS_PUSHER:
+    if method == PLIERS_PUSHER:
         tool = (
             f"{pliers} to contact, one jaw low at the foot, the other on the claw, one at a time; never squeezed across"
         )
-    elif school == PLIERS and cornered:
+    elif method == PLIERS and cornered:
         tool = (
             f"{pliers} with one jaw low at the foot, the other on the claw: one corner at a time, little by little, "
             "never squeezed across a diagonal"
         )
-    elif school == PLIERS and plan.shape.places:
+    elif method == PLIERS and plan.shape.places:
         parallel = "smooth parallel jaws" if pliers == _PLIERS else "the jaws parallel"
         tool = f"{pliers} across each pair, {parallel}, both claws moved together"
-    elif school == BLOCK:
+    elif method == BLOCK:
         tool = (
             "A block of hard wood clamped upright: the tip of a claw against it, the piece held by its band and rocked "
             "towards the stone, so that the wood lays the claw over, little by little; then the one across"
@@ -188,7 +188,7 @@ def first_cut_text(plan: Plan) -> str:
 
 
 def seat_text(plan: Plan) -> str:
-    """The seat to its depth, by the school chosen or the usual one for the cut; burs and what each takes."""
+    """The seat to its depth, by the method chosen or the usual one for the cut; burs and what each takes."""
     figures, clawed = plan.figures, bool(plan.shape.places)
     parts = [
         f"A little at a time to {figures[notches.SEAT_DEPTH].text()}; {figures[notches.REMAINING].text()} stays "
@@ -203,29 +203,29 @@ def seat_text(plan: Plan) -> str:
         worth = push.value > plan.rules.bur_slack_mm / 2
         last = f"; push the last {push.text()} towards {where} in turn" if worth else ""
         parts.append(f"Burs: {burs}{last}.")
-    parts += _school_lines(plan)
+    parts += _method_lines(plan)
     parts.append(f"Open the seat to {figures[seats.seat_opening_mm].text()}.")
     return " ".join(parts)
 
 
-def _school_lines(plan: Plan) -> list[str]:
+def _method_lines(plan: Plan) -> list[str]:
     figures = plan.figures
     if not plan.shape.places:
         return []
     asked = plan.job.setting.seat if plan.job.setting is not None else None
     round_stone = plan.facts.cut.is_round
-    school = asked if asked is not None else DOWN if round_stone else SIDEWAYS
-    if school in (DOWN, BALL_FIRST) and not round_stone:
+    method = asked if asked is not None else DOWN if round_stone else SIDEWAYS
+    if method in (DOWN, BALL_FIRST) and not round_stone:
         return ["A round bur does not fit this outline: hart bur at the scribed line, claw by claw; touch up between."]
-    if school == SIDEWAYS:
+    if method == SIDEWAYS:
         size = f"{plan.rules.hart_bur_mm:.1f} mm, or larger where the crown's slope asks for it"
         return [f"Hart bur of {size}, sideways at the scribed line, claw by claw."]
-    if school == FILE_FIRST:
+    if method == FILE_FIRST:
         return [
             "Open each notch at the line with a taper bur or a three-square file, which cannot rip around the claw, to "
             f"{figures[notches.first_cut_mm].text()}; then the bur."
         ]
-    if school == BALL_FIRST:
+    if method == BALL_FIRST:
         return ["A ball bur to its widest at the line in every claw; then the setting bur, only just turned."]
     return []
 

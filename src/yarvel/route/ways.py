@@ -29,7 +29,7 @@ from yarvel.metals.alloys import alloy_of
 from yarvel.operations.operation import HEAT
 from yarvel.operations.stone_state import ABSENT, HELD
 from yarvel.planning import job as jobs
-from yarvel.planning.job import HeadJob, Job, RepairJob, Words
+from yarvel.planning.job import FrozenObject, HeadJob, Job, RepairJob
 from yarvel.planning.plan import Plan
 from yarvel.planning.plan import plan as planned
 from yarvel.planning.repair import CAUSES, REPLACE, VERDICTS, claw_width_mm, decides, judge_head
@@ -129,7 +129,7 @@ def repaired(
         stone=replace(plan.job.stone, state=state),
         head=head,
         shank=None if plan.job.shank is None else replace(plan.job.shank, stock=None),
-        repair=RepairJob(Words(claws), way, metal),
+        repair=RepairJob(FrozenObject(claws), way, metal),
     )
 
 

@@ -79,7 +79,7 @@ def section_area_mm2(body: Manifold, height_mm: float) -> float:
     return float(body.slice(height_mm).area())
 
 
-class Clash(Struct, frozen=True):
+class StoneClash(Struct, frozen=True):
     """Where stone and metal meet, mm³ and mm²: what the stone takes of the rings, of the walls under the seat, of the
     claws under the seat; what of it still overlaps once the seats are cut; how much of the stone bears on metal."""
 
@@ -91,13 +91,13 @@ class Clash(Struct, frozen=True):
     ring_share: float
 
 
-def clash(solids: Solids, facts: StoneFacts) -> Clash:
+def clash(solids: Solids, facts: StoneFacts) -> StoneClash:
     """Measure stone against metal."""
     stone = solids.parts[STONE]
     below = stone.trim_by_plane((0, 0, -1), 0.0)
     rings = [volume_mm3(ring ^ below) for ring in solids.rings]
     upper = volume_mm3(solids.rings[0]) if solids.rings else 0.0
-    return Clash(
+    return StoneClash(
         rings_mm3=sum(rings),
         walls_mm3=_shared(solids.walls, below),
         claws_mm3=_shared(solids.claws, below),

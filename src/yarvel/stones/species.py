@@ -9,7 +9,7 @@ from types import MappingProxyType
 from msgspec import Struct
 from msgspec.structs import asdict
 
-from yarvel.figures.custom import OwnSpecies
+from yarvel.figures.custom import CustomSpecies
 from yarvel.figures.rules import HouseRules
 
 _OWN_SHARE = 0.03
@@ -133,7 +133,7 @@ ALIASES = {
 
 def all_species(rules: HouseRules) -> Mapping[str, Species]:
     """All species that this workshop knows, by key: those of everybody, then its own."""
-    return _known(rules.own.species)
+    return _known(rules.custom.species)
 
 
 def species_named(name: str, rules: HouseRules) -> Species:
@@ -142,5 +142,7 @@ def species_named(name: str, rules: HouseRules) -> Species:
 
 
 @lru_cache(maxsize=64)
-def _known(own: tuple[OwnSpecies, ...]) -> Mapping[str, Species]:
-    return MappingProxyType({**SPECIES, **{own_species.key: Species(**asdict(own_species)) for own_species in own}})
+def _known(own: tuple[CustomSpecies, ...]) -> Mapping[str, Species]:
+    return MappingProxyType(
+        {**SPECIES, **{custom_species.key: Species(**asdict(custom_species)) for custom_species in own}}
+    )

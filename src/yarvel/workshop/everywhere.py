@@ -9,7 +9,7 @@ from msgspec import Struct
 from yarvel.metals.alloys import ALLOYS
 from yarvel.workshop.dockets.records import Docket
 from yarvel.workshop.drawer.stock import KINDS, StockItem
-from yarvel.workshop.people.customers import Known
+from yarvel.workshop.people.customers import KnownCustomer
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
@@ -22,7 +22,7 @@ class Hits(Struct, frozen=True):
     """What was found, each kind by itself, the newest first."""
 
     dockets: tuple[Docket, ...] = ()
-    customers: tuple[Known, ...] = ()
+    customers: tuple[KnownCustomer, ...] = ()
     stock: tuple[StockItem, ...] = ()
 
     def __bool__(self) -> bool:

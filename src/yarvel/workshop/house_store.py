@@ -86,7 +86,7 @@ class HouseStore:
 
 def own_keys(rules: HouseRules) -> set[str]:
     """Keys of the alloys and species of the workshop's own."""
-    return {metal.key for metal in rules.own.metals} | {species.key for species in rules.own.species}
+    return {metal.key for metal in rules.custom.metals} | {species.key for species in rules.custom.species}
 
 
 def _check_unused(session: Session, keys: set[str]) -> None:

@@ -105,7 +105,7 @@ class BodyRequests(QObject):
     def _wanted(self) -> Document:
         """What bodies are of: the job as it is now, by the rules as they are now."""
         rules = self._session.rules
-        drawer = {"burs_mm": rules.own.burs_mm, "plate_mm": rules.own.plate_mm}
+        drawer = {"burs_mm": rules.custom.burs_mm, "plate_mm": rules.custom.plate_mm}
         return {"job": self._session.document, "rules": changed_rules(rules), "drawer": drawer}
 
     def _send(self, request: Document) -> None:
@@ -138,5 +138,5 @@ class BodyRequests(QObject):
             from yarvel.exchange.body_server import report_from
 
             report = report_from(found)
-            self._judged = self._session.plan.judged(report.figures, report.calls, report.volumes)
+            self._judged = self._session.plan.judged(report.figures, report.diagnostics, report.volumes)
             self._session.take_judged(self._judged)

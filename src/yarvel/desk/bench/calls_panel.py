@@ -11,7 +11,7 @@ from yarvel.desk.session.session import Session
 from yarvel.desk.widgets.level_mark import LevelMark
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.working import value_text
-from yarvel.planning.calls.call import OK, Call
+from yarvel.planning.diagnostics.diagnostic import OK, Diagnostic
 from yarvel.workshop.work.docket_work import work_calls
 
 _EMPTY = (
@@ -84,7 +84,7 @@ class CallCard(QFrame):
 
     def __init__(self, colours: dict[str, str], parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.call: Call | None = None
+        self.call: Diagnostic | None = None
         self._colours = colours
         self.setProperty("card", True)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
@@ -114,7 +114,7 @@ class CallCard(QFrame):
         self.remedy.clicked.connect(lambda: self.remedy_taken.emit(self.call))
         self.remedy.rested.connect(lambda resting: self.remedy_rested.emit(self.call, resting))
 
-    def show_call(self, call: Call, colours: dict[str, str]) -> None:
+    def show_call(self, call: Diagnostic, colours: dict[str, str]) -> None:
         """Show one call."""
         self.call = call
         self._mark.show_level(call.level, colours)
@@ -148,7 +148,7 @@ _SHARES = ("weight-mismatch", "out-of-round", "anneal-before-bending", "mark-ori
 """Calls whose figure is told in per cent."""
 
 
-def against(call: Call) -> str:
+def against(call: Diagnostic) -> str:
     """Figure against limit, as ``0.55 against 0.50``."""
     if call.figure is None:
         return ""
@@ -200,11 +200,11 @@ class CallsPanel(QScrollArea):
         self._colours = colours
         self.refresh()
 
-    def shown_calls(self) -> list[Call]:
+    def shown_calls(self) -> list[Diagnostic]:
         """The calls that have a card now."""
         return [card.call for card in self.cards if card.call is not None and card.isVisibleTo(self)]
 
-    def worst_with_remedy(self) -> Call | None:
+    def worst_with_remedy(self) -> Diagnostic | None:
         """The first call that offers a change."""
         return next((call for call in self.shown_calls() if call.remedy is not None and call.open), None)
 
@@ -241,15 +241,15 @@ class CallsPanel(QScrollArea):
         self.cards.append(card)
         self._column.insertWidget(self._column.count() - 2, card)
 
-    def _on_rested(self, call: Call | None, resting: bool) -> None:
+    def _on_rested(self, call: Diagnostic | None, resting: bool) -> None:
         self.session.show_preview(call if resting else None)
 
-    def _on_chosen(self, call: Call) -> None:
+    def _on_chosen(self, call: Diagnostic) -> None:
         self.session.call_chosen.emit(call.code)
         if call.figure_key:
             self.session.figure_chosen.emit(call.figure_key)
 
-    def _on_taken(self, call: Call) -> None:
+    def _on_taken(self, call: Diagnostic) -> None:
         """Ask who takes it as it is, and why; or open it again."""
         accepted = self.session.document.get("accepted") or []
         others = [entry for entry in accepted if (entry["code"], entry.get("place", "")) != (call.code, call.place)]

@@ -13,7 +13,7 @@ from yarvel.drawing.primitives import Drawing, Grip, Text
 from yarvel.drawing.sheet import sheet
 from yarvel.drawing.stages import StageView, seen_at
 from yarvel.planning.plan import Plan
-from yarvel.route.running import Step
+from yarvel.route.running import RouteStep
 from yarvel.workshop.work.docket_work import Work
 
 NATURAL_MM = 150.0
@@ -38,7 +38,7 @@ class DrawingView(QWidget):
         self._held: Grip | None = None
         self.whole_ring = False
         self._work: Work | None = None
-        self._step: Step | None = None
+        self._step: RouteStep | None = None
         self._staged = False
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
 
@@ -79,7 +79,7 @@ class DrawingView(QWidget):
             self._scale = self.drawing.scale
         self.update()
 
-    def show_at(self, work: Work | None, step: Step | None) -> None:
+    def show_at(self, work: Work | None, step: RouteStep | None) -> None:
         """The piece as it is at an operation of this work; as it will be where there is none."""
         if (work, step) != (self._work, self._step):
             self._work, self._step = work, step

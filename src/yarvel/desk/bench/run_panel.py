@@ -11,7 +11,7 @@ from yarvel.desk.stations.station import MISSING, Station
 from yarvel.desk.theme import BODY_PX, TITLE_PX
 from yarvel.desk.widgets.level_mark import paint_level
 from yarvel.drawing.painters.qt import font
-from yarvel.planning.calls.call import OK
+from yarvel.planning.diagnostics.diagnostic import OK
 
 _HEIGHT = 46
 

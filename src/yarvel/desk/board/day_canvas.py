@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QAbstractScrollArea, QWidget
 
 from yarvel.day.axis import GRID_MINUTES
 from yarvel.desk.board.day_painting import HEAD_PX, LEAST_ROW_PX, NAMES_PX, ROW_PX, Drag, Look, Painting
-from yarvel.workshop.work.day_reading import Bar, DayPlan
+from yarvel.workshop.work.day_reading import DayPlan, TaskBlock
 
 DAY, WEEK = 10.4, 2.1
 """Pixels a slot: a day in a window of 1280, or a week."""
@@ -68,7 +68,7 @@ class DayCanvas(QAbstractScrollArea):
         self.horizontalScrollBar().setValue(round(left * self._per_slot))
         self.viewport().update()
 
-    def bars(self) -> list[Bar]:
+    def bars(self) -> list[TaskBlock]:
         """The chosen ones: of each task its first piece, in the order chosen."""
         if self._plan is None:
             return []
@@ -91,7 +91,7 @@ class DayCanvas(QAbstractScrollArea):
         heat = None if self._plan is None else self._plan.reading.beside.get(key)
         return (key,) if heat is None else (key, *(task for task in heat.tasks if task != key))
 
-    def box(self, bar: Bar) -> QRectF:
+    def box(self, bar: TaskBlock) -> QRectF:
         """Where a bar is, in the viewport's pixels."""
         assert self._plan is not None
         place = self._plan.plan[bar.job.key, bar.piece]
@@ -119,7 +119,7 @@ class DayCanvas(QAbstractScrollArea):
         self.verticalScrollBar().setPageStep(max(self.viewport().height() - HEAD_PX, 1))
         self.verticalScrollBar().setSingleStep(self.row_px)
 
-    def _show_bar(self, bar: Bar) -> None:
+    def _show_bar(self, bar: TaskBlock) -> None:
         box = self.box(bar)
         across, down = self.horizontalScrollBar(), self.verticalScrollBar()
         if box.left() < NAMES_PX or box.right() > self.viewport().width():

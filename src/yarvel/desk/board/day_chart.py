@@ -11,7 +11,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
 from yarvel.desk.board.day_canvas import DayCanvas
 from yarvel.desk.board.day_painting import HEAD_PX, NAMES_PX, Drag
 from yarvel.figures.lookup import first_of
-from yarvel.workshop.work.day_reading import Bar, DayPlan
+from yarvel.workshop.work.day_reading import DayPlan, TaskBlock
 from yarvel.workshop.work.standards import label_of
 
 _NUDGE = timedelta(minutes=15)
@@ -20,7 +20,7 @@ _NUDGE = timedelta(minutes=15)
 class Wish(Struct, frozen=True):
     """A task somebody wants elsewhere: whose (a place among the shop's hands), and from when (None: whenever)."""
 
-    bar: Bar
+    bar: TaskBlock
     hands: int
     begins: datetime | None
 
@@ -39,7 +39,7 @@ class DayChart(DayCanvas):
         else:
             super().wheelEvent(event)
 
-    def bar_at(self, at: QPoint) -> Bar | None:
+    def bar_at(self, at: QPoint) -> TaskBlock | None:
         """The bar under the pointer."""
         if self._plan is None or at.x() < NAMES_PX or at.y() < HEAD_PX:
             return None
@@ -158,7 +158,7 @@ class DayChart(DayCanvas):
             self.wished.emit(wishes)
 
 
-def _tip(plan: DayPlan, bar: Bar) -> str:
+def _tip(plan: DayPlan, bar: TaskBlock) -> str:
     """A bar in words."""
     docket = bar.job.docket
     outcome = first_of(outcome_row for outcome_row in plan.outcomes if outcome_row.docket.id == docket.id)

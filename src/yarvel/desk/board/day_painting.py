@@ -8,7 +8,7 @@ from msgspec import Struct
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontMetrics, QPainter, QPainterPath, QPen, QPolygonF
 
-from yarvel.workshop.work.day_reading import Bar, DayPlan
+from yarvel.workshop.work.day_reading import DayPlan, TaskBlock
 from yarvel.workshop.work.standards import label_of
 
 NAMES_PX, HEAD_PX = 236, 46
@@ -23,7 +23,7 @@ _LATE = "late"
 class Drag(Struct, frozen=True):
     """What is taken: the bar, where, and where the pointer is now."""
 
-    bar: Bar
+    bar: TaskBlock
     taken: QPointF
     at: QPointF
 
@@ -47,7 +47,7 @@ class Look(Struct, frozen=True):
     down: int
     per_slot: float
     row: int
-    box: Callable[[Bar], QRectF]
+    box: Callable[[TaskBlock], QRectF]
     font: QFont
 
 
@@ -60,7 +60,7 @@ class Painting:
         look: Look,
         plan: DayPlan,
         colours: dict[str, str],
-        chosen: tuple[list[int], list[Bar]],
+        chosen: tuple[list[int], list[TaskBlock]],
     ) -> None:
         self._p, self._plan, self._box, self._base = painter, plan, look.box, look.font
         self._c = {name: QColor(value) for name, value in colours.items()}
@@ -152,7 +152,7 @@ class Painting:
 
     def _threads(self, boxes: Mapping[tuple[int, int], QRectF]) -> None:
         """Dockets as threads from bar to bar; those of what is chosen strong."""
-        by_docket: dict[int, list[Bar]] = {}
+        by_docket: dict[int, list[TaskBlock]] = {}
         for bar in self._plan.bars:
             by_docket.setdefault(bar.job.docket.id, []).append(bar)
         picked = self._picked
@@ -184,7 +184,7 @@ class Painting:
             points += [box.topRight(), box.bottomRight()]
         return QPolygonF([*points, box.bottomLeft(), box.topLeft()])
 
-    def _bar(self, bar: Bar, box: QRectF) -> None:
+    def _bar(self, bar: TaskBlock, box: QRectF) -> None:
         p, job = self._p, bar.job
         late, picked = self._late.get(job.docket.id, 0), job.key in self._keys
         fill = self._c["accent-soft"] if picked else self._c["metal" if bar.running else "raised"]
@@ -327,7 +327,7 @@ class Painting:
         p.drawLine(NAMES_PX - 1, HEAD_PX, NAMES_PX - 1, self._view.bottom())
         p.restore()
 
-    def _next(self, bar: Bar, below: float, name_px: int) -> None:
+    def _next(self, bar: TaskBlock, below: float, name_px: int) -> None:
         """What comes next, large; from when on below it, or in a low row beside the name."""
         p = self._p
         metrics = self._letters(15, bold=False)

@@ -12,13 +12,13 @@ from yarvel.day.outwork import Way
 from yarvel.day.shop import Schedule, cost
 from yarvel.desk.background.side_process import SideProcess
 from yarvel.planning.documents import Document
-from yarvel.workshop.work.day_reading import DayPlan, Reading, day_plan, frozen
+from yarvel.workshop.work.day_reading import DayPlan, DayReading, day_plan, frozen
 
 FRESH_SECONDS, AGAIN_SECONDS = 8.0, 4.0
 """How long a better plan is looked for: where none was shown yet, and where one was."""
 
 
-class Known(Struct, frozen=True):
+class PlanKnowledge(Struct, frozen=True):
     """What is known of the plan shown: how many dockets nobody could keep (0: not known; None: not sought yet), what
     would help, whether it was proved that no plan is better, and what an outworker could keep."""
 
@@ -55,15 +55,15 @@ class DayPlanner(QObject):
         self.process.answered.connect(self._on_answer)
         self.process.ended.connect(self._on_ended)
         self._number = 0
-        self._reading: Reading | None = None
+        self._reading: DayReading | None = None
         self._asked: Document = {}
         self.shown: DayPlan | None = None
-        self._known = Known(None, ())
+        self._known = PlanKnowledge(None, ())
         self._chances: dict[int, float] = {}
         self._taken = False
         self.busy = False
 
-    def plan(self, reading: Reading) -> None:
+    def plan(self, reading: DayReading) -> None:
         """Plan this shop; nothing happens where it is what was planned last, and is shown so."""
         shop = shop_document(reading.shop)
         current = self.shown is not None and self.shown.plan == reading.shown
@@ -120,7 +120,7 @@ class DayPlanner(QObject):
         elif kind == "known":
             self._take_chances(found)
             helps = tuple((skill_help["skill"], skill_help["late"]) for skill_help in found["helps"])
-            self._known = Known(int(found["floor"]), helps, False, convert(found["ways"], tuple[Way, ...]))
+            self._known = PlanKnowledge(int(found["floor"]), helps, False, convert(found["ways"], tuple[Way, ...]))
             self.known.emit(self._known)
         elif kind == "better":
             self._better(plan_from(found["plan"]))

@@ -14,7 +14,7 @@ from yarvel import clock
 from yarvel.clock import kept
 from yarvel.desk.board.day_canvas import DAY, WEEK
 from yarvel.desk.board.day_chart import DayChart, Wish
-from yarvel.desk.board.day_planner import DayPlanner, Known
+from yarvel.desk.board.day_planner import DayPlanner, PlanKnowledge
 from yarvel.desk.board.heat_button import HeatButton
 from yarvel.desk.board.remedies import OfferButton, WayRow
 from yarvel.desk.storing.asking import Ask, DoAct
@@ -24,7 +24,7 @@ from yarvel.figures.lookup import first_of
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import PinTask, PlanTasks, SendOut
 from yarvel.workshop.storage.rights import NotAllowedError
-from yarvel.workshop.work.day_reading import Bar, DayPlan, Outcome, Reading, read, shown_document
+from yarvel.workshop.work.day_reading import DayPlan, DayReading, Outcome, TaskBlock, read, shown_document
 from yarvel.workshop.work.proposing import of_ten
 from yarvel.workshop.work.snapshot import Brief
 from yarvel.workshop.work.standards import skill_of
@@ -61,8 +61,8 @@ class DayView(QWidget):
         self._counted: dict[tuple[int, int], tuple[Wanted, ...] | None] = {}
         self._counting = False
         self._late_before: dict[int, int] | None = None
-        self._known = Known(None, ())
-        self._reading: Reading | None = None
+        self._known = PlanKnowledge(None, ())
+        self._reading: DayReading | None = None
         self.came_for = ""
         """The docket that somebody came to the board with, until what comes next of it is chosen, or something else."""
         self.planner = DayPlanner(self)
@@ -138,7 +138,7 @@ class DayView(QWidget):
         person = plan.reading.people[plan.reading.hands_of(task.id, plan.plan[task.id, 0])]
         return None if person is None else person.id
 
-    def first_of(self, docket_number: str) -> Bar | None:
+    def first_of(self, docket_number: str) -> TaskBlock | None:
         """What of a docket comes next."""
         plan = self.chart.plan
         return (
@@ -151,7 +151,7 @@ class DayView(QWidget):
         """Ask the store what there is to do, and plan it."""
         today, known = clock.today(), dict(self._counted)
 
-        def look(store: Store) -> tuple[Reading, list[Brief]]:
+        def look(store: Store) -> tuple[DayReading, list[Brief]]:
             snapshot = store.day.snapshot(today)
             bare = [brief for brief in snapshot.dockets if brief.id in snapshot.bare]
             known_briefs = {brief.id: known.get((brief.id, brief.version)) for brief in bare}
@@ -160,7 +160,7 @@ class DayView(QWidget):
 
         self._look(look, self._on_read)
 
-    def _on_read(self, told: tuple[Reading, list[Brief]]) -> None:
+    def _on_read(self, told: tuple[DayReading, list[Brief]]) -> None:
         self._reading, bare = told
         if self._reading.refused:
             self.said.emit("; ".join(self._reading.refused))
@@ -231,7 +231,7 @@ class DayView(QWidget):
 
         self._ask(keep, lambda _done: None)
 
-    def _on_known(self, known: Known) -> None:
+    def _on_known(self, known: PlanKnowledge) -> None:
         self._known = known
         self._say_standing()
         if not self.planner.busy and self.planner.shown is not None:
@@ -305,7 +305,7 @@ class DayView(QWidget):
         self.out.show_for(plan, self._known)
 
 
-def standing(plan: DayPlan, known: Known) -> str:
+def standing(plan: DayPlan, known: PlanKnowledge) -> str:
     """How things stand, in a few sentences."""
     if not plan.outcomes:
         return "Nothing to do is on the board. Take a docket in and measure its stone: its work is planned here."
@@ -340,7 +340,7 @@ def standing(plan: DayPlan, known: Known) -> str:
     return " ".join(lines)
 
 
-def _proved(late: int, known: Known) -> list[str]:
+def _proved(late: int, known: PlanKnowledge) -> list[str]:
     """What is proved of those that are late, and of how many it is not known whether they could be kept."""
     if known.floor is None:
         return []
@@ -351,7 +351,7 @@ def _proved(late: int, known: Known) -> list[str]:
     return [f"{'; '.join(lines).capitalize()}."] if lines else []
 
 
-def about(plan: DayPlan, bar: Bar) -> str:
+def about(plan: DayPlan, bar: TaskBlock) -> str:
     """The docket of a bar, in a line."""
     docket = bar.job.docket
     outcome = first_of(outcome_row for outcome_row in plan.outcomes if outcome_row.docket.id == docket.id)

@@ -24,10 +24,10 @@ from PySide6.QtWidgets import (
 
 from yarvel.clock import today
 from yarvel.day.axis import Hours, Week
-from yarvel.desk.session.taken_back import Step, remember
+from yarvel.desk.session.taken_back import UndoStep, remember
 from yarvel.desk.storing.asking import Ask
 from yarvel.desk.widgets.manners import open_at
-from yarvel.desk.widgets.words import Line, Words
+from yarvel.desk.widgets.words import LineField, Words
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.people.person import Person
 from yarvel.workshop.work.day_words import DAYS, days_of, fetched_of, fetched_text, hours_of, hours_text, moment_of
@@ -106,8 +106,8 @@ class HoursDialog(QDialog):
         self._lay_out()
         self.reload()
 
-    def _line(self, name: str, label: str, hint: str = "") -> Line:
-        line = Line(self)
+    def _line(self, name: str, label: str, hint: str = "") -> LineField:
+        line = LineField(self)
         line.setObjectName(name)
         line.setAccessibleName(label)
         line.setPlaceholderText(hint)
@@ -273,7 +273,7 @@ class HoursDialog(QDialog):
         def stored(problem: str) -> None:
             if not problem:
                 self._typed.pop(who, None)
-                remember(Step(label, self._put(back), self._put(keep)), self._undo_stack)
+                remember(UndoStep(label, self._put(back), self._put(keep)), self._undo_stack)
             self._on_stored(problem)
 
         self._ask(_tried(keep), stored)
@@ -325,7 +325,7 @@ class HoursDialog(QDialog):
 
     def _remember(self, label: str, absence: int, withdrawn: bool) -> None:
         """What was done can be taken back on the board."""
-        remember(Step(label, self._set(absence, not withdrawn), self._set(absence, withdrawn)), self._undo_stack)
+        remember(UndoStep(label, self._set(absence, not withdrawn), self._set(absence, withdrawn)), self._undo_stack)
 
     def _set(self, absence: int, withdrawn: bool) -> Callable[[], None]:
         return self._put(lambda store: store.day.withdraw_absence(absence, withdrawn))

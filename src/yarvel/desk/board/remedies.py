@@ -6,7 +6,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from yarvel.day.outwork import Way
-from yarvel.desk.board.day_planner import Known, Offer
+from yarvel.desk.board.day_planner import Offer, PlanKnowledge
 from yarvel.desk.widgets.words import Words
 from yarvel.workshop.acts import SendOut
 from yarvel.workshop.work.day_reading import DayPlan
@@ -64,7 +64,7 @@ class WayRow(QWidget):
         self._way: Way | None = None
         self.hide()
 
-    def show_for(self, plan: DayPlan, known: Known) -> None:
+    def show_for(self, plan: DayPlan, known: PlanKnowledge) -> None:
         """What is known of an older plan counts where it holds still."""
         late, jobs = (
             {outcome_row.docket.id: outcome_row.late - outcome_row.past for outcome_row in plan.late},

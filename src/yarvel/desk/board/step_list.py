@@ -11,7 +11,7 @@ from yarvel.desk.storing.asking import Ask
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.rules import HouseRules
 from yarvel.operations.cautions import DEFER
-from yarvel.workshop.work.docket_work import Told
+from yarvel.workshop.work.docket_work import TaskCard
 from yarvel.workshop.work.tasks import Task
 
 if TYPE_CHECKING:
@@ -59,13 +59,13 @@ class StepList(QWidget):
             self.known.emit()
             return
 
-        def work(store: Store) -> tuple[Told | None, tuple[str, ...]]:
+        def work(store: Store) -> tuple[TaskCard | None, tuple[str, ...]]:
             from yarvel.workshop.work.docket_work import told_of
 
             docket = store.docket(task.docket_id)
             return told_of(task.operation, docket, rules), (*docket.ticks, *task.ticks)
 
-        def show(found: tuple[Told | None, tuple[str, ...]]) -> None:
+        def show(found: tuple[TaskCard | None, tuple[str, ...]]) -> None:
             step, ticks = found
             if self._asked == task.id:
                 title = f"{task.docket_number} · {task.label}"
@@ -88,7 +88,7 @@ class StepList(QWidget):
         """Whether it is this task's step that is shown, and known."""
         return self._told == task.id
 
-    def show_step(self, title: str, step: Told | None, ticks: tuple[str, ...]) -> None:
+    def show_step(self, title: str, step: TaskCard | None, ticks: tuple[str, ...]) -> None:
         """Show a part of the work, or only a title."""
         lines = () if step is None else step.lines
         done = sum(mark in ticks for mark, _ in lines)

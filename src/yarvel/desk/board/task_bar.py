@@ -7,7 +7,7 @@ from collections.abc import Callable, Mapping, Sequence
 from PySide6.QtGui import QKeySequence, QShortcut, QUndoStack
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
 
-from yarvel.desk.widgets.words import Line, tip
+from yarvel.desk.widgets.words import LineField, tip
 from yarvel.workshop.acts import Deed, DoHere, GiveTask, SendOut
 from yarvel.workshop.people.person import Person
 from yarvel.workshop.work.deed_codes import HAND_ON, DeedCode
@@ -37,7 +37,7 @@ class TaskBar(QWidget):
         super().__init__(parent)
         self.next = QComboBox(self)
         self.next.setAccessibleName("Hand on to")
-        self.note = Line(self)
+        self.note = LineField(self)
         self.note.setPlaceholderText("a note for the next pair of hands")
         self.note.setAccessibleName("Note")
         self.buttons = {

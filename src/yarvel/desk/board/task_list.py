@@ -14,7 +14,7 @@ from yarvel.desk.storing.asking import Ask
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.row_filter import RowFilter
 from yarvel.desk.widgets.rows_on_demand import Row, RowsOnDemand
-from yarvel.desk.widgets.words import Line, Words
+from yarvel.desk.widgets.words import LineField, Words
 from yarvel.workshop.people.person import Person
 from yarvel.workshop.work.task_sums import TaskOverview, overview
 from yarvel.workshop.work.tasks import Load, Task
@@ -49,7 +49,7 @@ class TaskList(QWidget):
         self.words.setObjectName("board.words")
         self.words.asked.connect(self._ask_tasks)
         self._on_demand = RowsOnDemand(self.rows, self._fetch_tasks, self._ask_tasks, _COLUMNS)
-        self.name = Line(self)
+        self.name = LineField(self)
         self.name.setObjectName("board.name")
         self.name.setPlaceholderText("somebody new")
         self.name.setAccessibleName("Name of somebody new")

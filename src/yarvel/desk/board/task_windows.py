@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QWidget
 
 from yarvel import clock
 from yarvel.desk.session.session import Session
-from yarvel.desk.session.taken_back import Step, remember
+from yarvel.desk.session.taken_back import UndoStep, remember
 from yarvel.desk.storing.act_keeper import Undoable
 from yarvel.desk.storing.docket_store import DocketStore
 from yarvel.workshop.acts import WAITS, Deed, PlanTasks, TakeStock
@@ -64,7 +64,7 @@ class TaskWindows(QObject):
             self._dockets.acts.act(deed, self._on_taken_back)
 
         back, forth = done.reversal.back, done.reversal.again
-        step = Step(done.deed.NAME, lambda: again(back), lambda: again(forth), done.gesture)
+        step = UndoStep(done.deed.NAME, lambda: again(back), lambda: again(forth), done.gesture)
         here = (self._session.undo_stack,) if isinstance(done.deed, PlanTasks | TakeStock) else ()
         remember(step, self.undo_stack, *here)
 

@@ -16,7 +16,7 @@ from yarvel.desk.board.scanned_deeds import ScannedDeeds, print_codes
 from yarvel.desk.board.step_list import StepList
 from yarvel.desk.board.task_bar import TaskBar, board_button
 from yarvel.desk.board.task_list import TaskList
-from yarvel.desk.session.taken_back import Step, remember
+from yarvel.desk.session.taken_back import UndoStep, remember
 from yarvel.desk.storing.asking import Ask, DoAct
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import Words
@@ -238,7 +238,7 @@ class BoardWindow(QWidget):
         name = self.name.text().strip()
 
         def added(person: Person) -> None:
-            step = Step(
+            step = UndoStep(
                 f"add {name}",
                 lambda: self._ask(lambda store: store.people.left(person.id), lambda _done: self.reload()),
                 lambda: self._ask(lambda store: store.people.add(name), lambda _done: self.reload()),

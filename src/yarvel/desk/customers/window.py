@@ -31,13 +31,21 @@ from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.row_filter import RowFilter
 from yarvel.desk.widgets.rows_on_demand import fill_rows, fit_columns
-from yarvel.desk.widgets.words import Line, Words
+from yarvel.desk.widgets.words import LineField, Words
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import PutCustomers
 from yarvel.workshop.dockets.records import CUSTOMER_KINDS, Docket
 from yarvel.workshop.money.pricing import bill_of
-from yarvel.workshop.people.customers import Agreed, Customer, Known, begun, check_customer, customer_from, merged
+from yarvel.workshop.people.customers import (
+    Agreed,
+    Customer,
+    KnownCustomer,
+    begun,
+    check_customer,
+    customer_from,
+    merged,
+)
 
 _HEADS = ("Number", "Item", "Stands", "Promised", "Comes to")
 _EMPTY = "No customers yet: whoever stands on a docket is listed here."
@@ -48,7 +56,7 @@ class _Answer(Struct, frozen=True):
     """What the store said: the customers of these words, and the dockets of whoever is chosen."""
 
     words: str
-    known: list[Known]
+    known: list[KnownCustomer]
 
 
 class CustomersWindow(QWidget):
@@ -72,11 +80,11 @@ class CustomersWindow(QWidget):
         close_on_keys(self)
         QShortcut(QKeySequence.StandardKey.Undo, self, undo_stack.undo)
         QShortcut(QKeySequence.StandardKey.Redo, self, undo_stack.redo)
-        self.known: list[Known] = []
+        self.known: list[KnownCustomer] = []
         self.dockets: list[Docket] = []
-        self._chosen: Known | None = None
+        self._chosen: KnownCustomer | None = None
         self._busy = False
-        self.words = Line(self)
+        self.words = LineField(self)
         self.words.setObjectName("customers.words")
         self.words.setPlaceholderText("name, contact, terms, notes …")
         self.words.setAccessibleName("Words to find customers by")
@@ -116,7 +124,7 @@ class CustomersWindow(QWidget):
 
     def _build_record(self) -> None:
         self.lines: dict[str, QLineEdit | RecordText] = {}
-        name = Line(self)
+        name = LineField(self)
         name.editingFinished.connect(lambda: self._on_left("name"))
         self.lines["name"] = name
         for field in ("contact", "terms", "note"):
@@ -216,7 +224,7 @@ class CustomersWindow(QWidget):
         self._on_selected()
 
     @property
-    def selected(self) -> list[Known]:
+    def selected(self) -> list[KnownCustomer]:
         """Those chosen, the one in front first."""
         rows = sorted({index.row() for index in self.rows.selectedIndexes()})
         front = self.rows.currentRow()
@@ -295,7 +303,7 @@ class CustomersWindow(QWidget):
         summary = "" if known is None else _counted(known.dockets, known.in_house)
         if priced:
             of = f"the {priced} of {len(dockets)} shown that have a price" if priced < len(dockets) else "all together"
-            summary += f" · {total:,.2f} {rules.own.currency}".rstrip() + f" {of}"
+            summary += f" · {total:,.2f} {rules.custom.currency}".rstrip() + f" {of}"
         self.sums.setText(summary)
 
     def _on_left(self, field: str) -> None:
@@ -349,7 +357,7 @@ class CustomersWindow(QWidget):
         self._act(deed, done)
 
 
-def row_text(one: Known) -> str:
+def row_text(one: KnownCustomer) -> str:
     """A customer in two lines."""
     kind = "" if one.record is None or not one.record.kind else f"{one.record.kind} · "
     last = "" if one.last is None else f" · last {here(one.last):%d %b %Y}"

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QVBoxLayout, QWidget
 
-from yarvel.desk.widgets.words import Line, Words
-from yarvel.planning.calls.call import Call
+from yarvel.desk.widgets.words import LineField, Words
+from yarvel.planning.diagnostics.diagnostic import Diagnostic
 
 
 class AcceptDialog(QDialog):
     """Two lines; the button waits for both. ``name`` of whoever is signed in cannot be changed."""
 
-    def __init__(self, call: Call, name: str, parent: QWidget | None = None) -> None:
+    def __init__(self, call: Diagnostic, name: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle("Take it as it is")
         said = Words(f"{call.title}. {call.message}", self)
@@ -19,7 +19,7 @@ class AcceptDialog(QDialog):
         until = Words("It comes back when its figure changes; it stays on the sheet, with name and reason.", self)
         until.setProperty("quiet", True)
         until.setWordWrap(True)
-        self.by, self.why = Line(self), Line(self)
+        self.by, self.why = LineField(self), LineField(self)
         for field, key, label in ((self.by, "accept.by", "Who"), (self.why, "accept.why", "Why")):
             field.setObjectName(key)
             field.setAccessibleName(label)

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.desk.widgets.words import Words
-from yarvel.workshop.dockets.merging import Clash, EditClashError
+from yarvel.workshop.dockets.merging import EditClash, EditClashError
 
 
 class ClashDialog(QDialog):
@@ -49,7 +49,7 @@ class ClashDialog(QDialog):
         column_box.addWidget(buttons)
         self.setMinimumWidth(560)
 
-    def _add_row(self, grid: QGridLayout, row: int, clash: Clash) -> None:
+    def _add_row(self, grid: QGridLayout, row: int, clash: EditClash) -> None:
         name = label_of(clash.path)
         grid.addWidget(Words(f"{name} (was {shown(clash.seen, clash.path)})", self), row, 0)
         group = QButtonGroup(self)

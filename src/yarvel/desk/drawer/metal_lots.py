@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 
 from yarvel.desk.widgets.fields import QuietCombo, mark_wrong
 from yarvel.desk.widgets.manners import close_on_keys, open_at
-from yarvel.desk.widgets.words import Line, Words
+from yarvel.desk.widgets.words import LineField, Words
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloy_label
 from yarvel.operations.lot import BAR
@@ -66,8 +66,8 @@ class MetalLotsDialog(QDialog):
         open_at(self, 980, 560)
         close_on_keys(self)
         self.lots: list[QComboBox] = []
-        self.grams: list[Line] = []
-        self.back_grams: list[Line] = []
+        self.grams: list[LineField] = []
+        self.back_grams: list[LineField] = []
         self.person = QuietCombo(self)
         self.person.setObjectName("lots.person")
         self.person.setAccessibleName("Who takes it or gives it back")
@@ -142,8 +142,8 @@ class MetalLotsDialog(QDialog):
         self.lots.append(combo)
         self.grams.append(self._mass(f"lots.grams.{place}", f"{need.mass_g:.2f}", row, inside))
 
-    def _mass(self, name: str, text: str, row: int, inside: QWidget) -> Line:
-        line = Line(text, inside)
+    def _mass(self, name: str, text: str, row: int, inside: QWidget) -> LineField:
+        line = LineField(text, inside)
         line.setObjectName(name)
         line.setAccessibleName("Weighed, g")
         line.setProperty("reads", "g")
@@ -254,7 +254,7 @@ class MetalLotsDialog(QDialog):
 
         self._do_all(deeds, done)
 
-    def _read(self, line: Line) -> float | None:
+    def _read(self, line: LineField) -> float | None:
         text = line.text().strip().replace(",", ".").removesuffix("g").strip()
         try:
             mass = float(text)

@@ -25,7 +25,7 @@ from yarvel.desk.storing.docket_store import DocketStore
 from yarvel.desk.widgets.fields import QuietCombo
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import choose_row, dress
-from yarvel.desk.widgets.words import Line, Words
+from yarvel.desk.widgets.words import LineField, Words
 from yarvel.figures.errors import JobError, StoreError
 from yarvel.metals.alloys import alloy_label, alloys_of
 from yarvel.planning.match_bails import takes_bail
@@ -95,7 +95,7 @@ class DrawerWindow(QWidget):
         return bar
 
     def _line(self, name: str, label: str, hint: str, width: int) -> QLineEdit:
-        line = Line(self)
+        line = LineField(self)
         line.setObjectName(name)
         line.setAccessibleName(label)
         line.setPlaceholderText(hint)

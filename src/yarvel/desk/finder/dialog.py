@@ -15,15 +15,15 @@ from yarvel.desk.finder.found_picture import HIGH_MM, WIDE_MM, Picture
 from yarvel.desk.theme import BODY_PX
 from yarvel.desk.widgets.drawn import Drawn
 from yarvel.desk.widgets.manners import open_at
-from yarvel.desk.widgets.words import Line, Words
+from yarvel.desk.widgets.words import LineField, Words
 from yarvel.drawing.painters.qt import font
 from yarvel.workshop.dockets.records import Docket
 from yarvel.workshop.drawer.stock import StockItem
 from yarvel.workshop.everywhere import Hits, stock_text
-from yarvel.workshop.people.customers import Known
+from yarvel.workshop.people.customers import KnownCustomer
 
 Ask = Callable[[str, Callable[[Hits], None]], None]
-Found = Docket | Known | StockItem | ActionInfo
+Found = Docket | KnownCustomer | StockItem | ActionInfo
 Draw = Callable[[Found, Callable[[Picture], None]], None]
 
 _PER_MM = 3.4
@@ -54,7 +54,7 @@ class Finder(QDialog):
         self._held: list[_Row] = []
         self.setWindowTitle("Find")
         open_at(self, 1060, 520)
-        self.words = Line(self)
+        self.words = LineField(self)
         self.words.setPlaceholderText("number, customer, stone, size, metal, person, date, code, command …")
         self.words.setAccessibleName("Words to find")
         self.rows = QListWidget(self)
@@ -190,7 +190,7 @@ def told_text(found: Found) -> str:
     if isinstance(found, Docket):
         more = (found.reported, f"Changed {here(found.updated_at):%d %b %Y}")
         return "\n".join(line for line in (row_text(found), *more) if line)
-    if isinstance(found, Known):
+    if isinstance(found, KnownCustomer):
         record = found.record
         lines = (found.name, *(() if record is None else (record.kind, record.contact, record.terms, record.note)))
         return "\n".join(line for line in lines if line)

@@ -13,7 +13,7 @@ from yarvel.desk.storing.docket_store import DocketStore
 from yarvel.workshop.dockets.records import Docket
 from yarvel.workshop.drawer.stock import StockItem
 from yarvel.workshop.everywhere import Hits, everywhere
-from yarvel.workshop.people.customers import Known
+from yarvel.workshop.people.customers import KnownCustomer
 
 if TYPE_CHECKING:
     from yarvel.desk.finder.dialog import Found
@@ -53,7 +53,7 @@ class Finding:
         chosen_hit = finder.found
         if isinstance(chosen_hit, Docket):
             self._dockets.open(chosen_hit.id)
-        elif isinstance(chosen_hit, Known):
+        elif isinstance(chosen_hit, KnownCustomer):
             self._show_customer(chosen_hit.name)
         elif isinstance(chosen_hit, StockItem):
             self._show_stock(chosen_hit)

@@ -31,12 +31,12 @@ from yarvel.desk.widgets.plain_table import open_by, plain_table
 from yarvel.desk.widgets.row_filter import RowFilter
 from yarvel.desk.widgets.rows_on_demand import Row, RowsOnDemand, fill_rows, fit_columns
 from yarvel.desk.widgets.table_out import MOST_PRINTED, print_rows, texts_of, write_rows
-from yarvel.desk.widgets.words import Line, Words
+from yarvel.desk.widgets.words import LineField, Words
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloy_label, alloys_of
 from yarvel.workshop.acts import WAITS, ReverseLine, WeighMetal
-from yarvel.workshop.metal.closing_store import Closing
+from yarvel.workshop.metal.closing_store import MonthClosing
 from yarvel.workshop.metal.fine_book import KINDS, Balance, FineEntry, Month, month_of
 from yarvel.workshop.metal.fine_store import LINE_COLUMNS
 from yarvel.workshop.metal.fine_sums import BALANCE_COLUMNS, Overview, docket_balances, month_sums, overview
@@ -77,7 +77,7 @@ class FineBookWindow(QWidget):
         open_at(self, 1280, 800)
         close_on_keys(self)
         self.by_eye = BalanceView(colours, self)
-        self._closed: dict[str, Closing] = {}
+        self._closed: dict[str, MonthClosing] = {}
         self._signing()
         self.kind = _combo(self, "What happened", [(kind, kind.capitalize()) for kind in KINDS])
         self.alloy = _combo(self, "Metal", [(alloy.key, alloy.label) for alloy in alloys_of(rules).values()])
@@ -120,7 +120,7 @@ class FineBookWindow(QWidget):
 
     def _signing(self) -> None:
         """Which month, who signed it off, and the button for it."""
-        self.month = Line(f"{today():%Y-%m}", self)
+        self.month = LineField(f"{today():%Y-%m}", self)
         self.month.setObjectName("fine.month")
         self.month.setAccessibleName("Month, year-month")
         self.month.textEdited.connect(lambda _text: self._ask_month())
@@ -131,7 +131,7 @@ class FineBookWindow(QWidget):
         self.sign.clicked.connect(lambda _checked=False: self._on_sign())
 
     def _line(self, name: str, hint: str) -> QLineEdit:
-        edit = Line(self)
+        edit = LineField(self)
         edit.setObjectName(f"fine.{name}")
         edit.setAccessibleName(name.capitalize())
         edit.setPlaceholderText(hint)
@@ -318,12 +318,12 @@ class FineBookWindow(QWidget):
             return
         mark_wrong(self.month, False)
 
-        def work(store: Store) -> tuple[list[Month], dict[str, Closing]]:
+        def work(store: Store) -> tuple[list[Month], dict[str, MonthClosing]]:
             return month_sums(store, year, number), store.closings.all()
 
         self._look(work, self._show_month)
 
-    def _show_month(self, found: tuple[list[Month], dict[str, Closing]]) -> None:
+    def _show_month(self, found: tuple[list[Month], dict[str, MonthClosing]]) -> None:
         rows, self._closed = found
         closing = self._closed.get(self.month.text().strip())
         self.signed.setText("" if closing is None else f"Signed off by {closing.by or 'nobody named'} on {closing.on}.")

@@ -17,15 +17,15 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.clock import today
-from yarvel.desk.house.own_alloy import OwnAlloyDialog
+from yarvel.desk.house.custom_alloy import CustomAlloyDialog
 from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.manners import open_at
-from yarvel.desk.widgets.words import Line, Words
+from yarvel.desk.widgets.words import LineField, Words
 from yarvel.exchange.price_file import read_prices
-from yarvel.figures.custom import OwnMetal, metals_document
+from yarvel.figures.custom import CustomAlloy, metals_document
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import ALLOY_NUMBERS, HouseRules, changed_rules, rules_from
-from yarvel.metals.alloys import ALLOYS, GRADES, Alloy, alloys_of, own_alloy
+from yarvel.metals.alloys import ALLOYS, GRADES, Alloy, alloys_of, custom_alloy
 from yarvel.metals.elements import mixture_density
 from yarvel.workshop.money.estimate import is_stale
 
@@ -50,7 +50,7 @@ class AlloysDialog(QDialog):
         mixture.setProperty("quiet", True)
         grid.addWidget(mixture, 0, len(ALLOY_NUMBERS) + 1)
         self._grid, self._inside = grid, inside
-        self._metals = {metal.key: metal for metal in rules.own.metals}
+        self._metals = {metal.key: metal for metal in rules.custom.metals}
         self._own_widgets: dict[str, list[QWidget]] = {}
         for alloy in alloys_of(rules).values():
             self._row(alloy)
@@ -63,7 +63,7 @@ class AlloysDialog(QDialog):
         self._problem.setWordWrap(True)
         self._problem.setObjectName("alloys.problem")
         buttons, buttons_role = QDialogButtonBox.StandardButton, QDialogButtonBox.ButtonRole
-        self._prices_on = rules.own.prices_on
+        self._prices_on = rules.custom.prices_on
         self.told = Words(_prices_text(self._prices_on), self)
         self.told.setObjectName("alloys.told")
         self.buttons = QDialogButtonBox(buttons.Ok | buttons.Cancel | buttons.RestoreDefaults, self)
@@ -100,7 +100,7 @@ class AlloysDialog(QDialog):
         grid.setRowStretch(row + 1, 1)
         grid.addWidget(Words(alloy.label, inside), row, 0)
         for column, (name, number) in enumerate(ALLOY_NUMBERS.items(), start=1):
-            edit = Line(f"{number_of(alloy, name):g}", inside)
+            edit = LineField(f"{number_of(alloy, name):g}", inside)
             edit.setObjectName(f"alloys.{alloy.key}.{name}")
             edit.setAccessibleName(f"{alloy.label}, {number.label.lower()}")
             edit.setFixedWidth(76)
@@ -122,17 +122,17 @@ class AlloysDialog(QDialog):
 
     def _before(self, key: str) -> Alloy:
         """An alloy with the numbers that it has until the workshop puts in its own."""
-        return own_alloy(self._metals[key]) if key in self._metals else ALLOYS[key]
+        return custom_alloy(self._metals[key]) if key in self._metals else ALLOYS[key]
 
     def _on_another(self) -> None:
-        dialog = OwnAlloyDialog([*ALLOYS, *self._metals], self)
+        dialog = CustomAlloyDialog([*ALLOYS, *self._metals], self)
         if dialog.exec() and dialog.result_metal is not None:
             self.take_metal(dialog.result_metal)
 
-    def take_metal(self, metal: OwnMetal) -> None:
+    def take_metal(self, metal: CustomAlloy) -> None:
         """One more alloy; it counts once these are kept."""
         self._metals[metal.key] = metal
-        self._row(own_alloy(metal))
+        self._row(custom_alloy(metal))
         self._check()
         self.edits[metal.key, "density"].setFocus()
         self._area.ensureWidgetVisible(self.edits[metal.key, "density"])

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
 
 from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.manners import open_at
-from yarvel.desk.widgets.words import Line, Words
+from yarvel.desk.widgets.words import LineField, Words
 from yarvel.figures.errors import JobError
 from yarvel.figures.rule_groups import GROUPS, group_of
 from yarvel.figures.rules import RULES, HouseRules, changed_rules, rules_from
@@ -36,7 +36,7 @@ class HouseRulesDialog(QDialog):
         self.edits: dict[str, QLineEdit] = {}
         self._rows: dict[str, tuple[QWidget, ...]] = {}
         self._heads: dict[str, Words] = {}
-        self.search = Line(self)
+        self.search = LineField(self)
         self.search.setObjectName("rules.search")
         self.search.setPlaceholderText("find a rule: notch, tube, minutes …")
         self.search.setAccessibleName("Find a rule")
@@ -86,7 +86,7 @@ class HouseRulesDialog(QDialog):
                 self._heads[group].setProperty("title", True)
                 grid.addWidget(self._heads[group], row, 0, 1, 3)
                 row += 1
-            edit = Line(f"{getattr(self._rules, info.name):.4g}", inside)
+            edit = LineField(f"{getattr(self._rules, info.name):.4g}", inside)
             edit.setObjectName(f"rules.{info.name}")
             edit.setAccessibleName(info.label)
             edit.setFixedWidth(90)

@@ -18,8 +18,8 @@ from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.row_filter import RowFilter
 from yarvel.desk.widgets.rows_on_demand import fill_rows, fit_columns
-from yarvel.desk.widgets.words import Line, Words
-from yarvel.figures.custom import NEVER, TREATMENT, OwnSpecies, own_key, species_document, species_from
+from yarvel.desk.widgets.words import LineField, Words
+from yarvel.figures.custom import NEVER, TREATMENT, CustomSpecies, own_key, species_document, species_from
 from yarvel.figures.rules import HouseRules
 from yarvel.stones.species import SPECIES, Species, all_species
 
@@ -33,7 +33,7 @@ class SpeciesDialog(QDialog):
     def __init__(self, rules: HouseRules, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._rules = rules
-        self._own = {species.key: species for species in rules.own.species}
+        self._own = {species.key: species for species in rules.custom.species}
         self.result_rules: HouseRules | None = None
         self.setWindowTitle("Species of stones")
         open_at(self, 980, 640)
@@ -82,8 +82,8 @@ class SpeciesDialog(QDialog):
         column.addWidget(self.buttons)
         self._show()
 
-    def _line(self, name: str, called: str) -> Line:
-        line = Line("", self)
+    def _line(self, name: str, called: str) -> LineField:
+        line = LineField("", self)
         line.setObjectName(f"species.{name}")
         line.setAccessibleName(called)
         return line
@@ -120,7 +120,7 @@ class SpeciesDialog(QDialog):
         return list(all_species(self._with_own()).values())
 
     def _with_own(self) -> HouseRules:
-        return self._rules.but(own=replace(self._rules.own, species=tuple(self._own.values())))
+        return self._rules.but(custom=replace(self._rules.custom, species=tuple(self._own.values())))
 
     def _show(self) -> None:
         self._listed = sorted(self._all(), key=lambda one: (one.key not in self._own, one.label.casefold()))
@@ -181,11 +181,11 @@ class SpeciesDialog(QDialog):
         # twice through the reader: what is kept is what a store reads again
         read_species, problems = species_from(species_document(self._own.values()))
         if not problems:
-            self.result_rules = self._rules.but(own=replace(self._rules.own, species=read_species))
+            self.result_rules = self._rules.but(custom=replace(self._rules.custom, species=read_species))
             self.accept()
 
 
-def _row(one: Species | OwnSpecies) -> tuple[str, ...]:
+def _row(one: Species | CustomSpecies) -> tuple[str, ...]:
     treated = [str(getattr(one, name)) for name in _TREATED]
     return one.label, f"{one.hardness:g}", f"{one.gravity:.2f}", *treated, one.note
 

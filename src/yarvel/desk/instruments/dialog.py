@@ -8,9 +8,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QGridLayout, QVBoxLayout, QWidget
 
 from yarvel.desk.widgets.fields import mark_wrong
-from yarvel.desk.widgets.words import Line, Words
+from yarvel.desk.widgets.words import LineField, Words
 from yarvel.instruments.kinds import KINDS
-from yarvel.instruments.port import Setting, Told
+from yarvel.instruments.port import PortEvent, Setting
 from yarvel.instruments.reading import USUAL_PATTERN, NoReadingError, check_pattern
 
 if TYPE_CHECKING:
@@ -35,7 +35,7 @@ class InstrumentsDialog(QDialog):
         self.setWindowTitle("Instruments")
         self.ports: dict[str, QComboBox] = {}
         self.speeds: dict[str, QComboBox] = {}
-        self.patterns: dict[str, Line] = {}
+        self.patterns: dict[str, LineField] = {}
         self.came: dict[str, Words] = {}
         grid = self._rows()
         words = Words(
@@ -69,7 +69,7 @@ class InstrumentsDialog(QDialog):
         for row, kind in enumerate(KINDS.values(), start=1):
             setting = self._instruments.setting(kind)
             grid.addWidget(Words(kind.label, self), row, 0)
-            port, speed, pattern, came = QComboBox(self), QComboBox(self), Line(self), Words("nothing yet", self)
+            port, speed, pattern, came = QComboBox(self), QComboBox(self), LineField(self), Words("nothing yet", self)
             port.setEditable(True)
             port.addItems(["", *ports()])
             port.setCurrentText(setting.port)
@@ -120,7 +120,7 @@ class InstrumentsDialog(QDialog):
         self.problem.setText("")
         self._instruments.keep(settings)
 
-    def _on_read(self, told: Told) -> None:
+    def _on_read(self, told: PortEvent) -> None:
         words = self.came[told.kind.key]
         if told.reading is not None:
             words.setText(f"{told.reading.text()} {told.reading.unit}")

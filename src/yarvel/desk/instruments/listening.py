@@ -15,7 +15,7 @@ from yarvel.desk.widgets.fields import GaugeEdit
 from yarvel.drawing.label import MARK
 from yarvel.instruments.kind import InstrumentKind
 from yarvel.instruments.kinds import KINDS
-from yarvel.instruments.port import Setting, Told, listen
+from yarvel.instruments.port import PortEvent, Setting, listen
 from yarvel.instruments.reading import LENGTH, MASS, USUAL_PATTERN, NoReadingError, Reading
 
 _GROUP = "instruments"
@@ -90,7 +90,7 @@ class Instruments(QObject):
             thread.join(1.5)
         self._stops, self._threads = [], []
 
-    def _on_came(self, told: Told) -> None:
+    def _on_came(self, told: PortEvent) -> None:
         """On the window's own thread: type it where it is waited for, or say what is wrong."""
         self.read.emit(told)
         if self.shut():

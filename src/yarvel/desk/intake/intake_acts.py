@@ -11,11 +11,11 @@ from PySide6.QtWidgets import QWidget
 
 from yarvel.desk.intake.bringing_in import BringingIn
 from yarvel.desk.session.session import Session
-from yarvel.desk.session.taken_back import Step, remember
+from yarvel.desk.session.taken_back import UndoStep, remember
 from yarvel.desk.storing.docket_store import DocketStore
 from yarvel.heads.places import numbers
 from yarvel.workshop.dockets.records import Change, Docket, Photograph, file_stem
-from yarvel.workshop.people.customers import Known
+from yarvel.workshop.people.customers import KnownCustomer
 from yarvel.workshop.work.deed_codes import read_code
 
 if TYPE_CHECKING:
@@ -81,7 +81,7 @@ class IntakeActs(QObject):
         self.told.emit(f"Photograph “{kept.caption}” kept with {docket.number}, {kept.width} × {kept.height} pixels.")
         self.photograph_kept.emit()
 
-    def look_for_customers(self, show: Callable[[list[Known]], None]) -> None:
+    def look_for_customers(self, show: Callable[[list[KnownCustomer]], None]) -> None:
         """Whoever brought work before, to be offered as somebody types."""
         self._dockets.ask(lambda store: store.customers.all(limit=_OFFERED), show)
 
@@ -116,7 +116,7 @@ class IntakeActs(QObject):
 
         put(reason)
         label = "put the docket aside" if reason else "bring the docket back"
-        remember(Step(label, lambda: put(before), lambda: put(reason)), self._session.undo_stack)
+        remember(UndoStep(label, lambda: put(before), lambda: put(reason)), self._session.undo_stack)
         self.told.emit(text)
 
     def another_stone(self) -> None:

@@ -6,7 +6,7 @@ from msgspec.structs import replace
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QPlainTextEdit, QVBoxLayout, QWidget
 
 from yarvel.desk.widgets.manners import open_at
-from yarvel.desk.widgets.words import Line, Words
+from yarvel.desk.widgets.words import LineField, Words
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets.accepting import check_text
@@ -23,12 +23,12 @@ class LetterheadDialog(QDialog):
         self.result_rules: HouseRules | None = None
         self.setWindowTitle("Letterhead and currency")
         open_at(self, 460, 340)
-        self.lines = QPlainTextEdit(rules.own.letterhead, self)
+        self.lines = QPlainTextEdit(rules.custom.letterhead, self)
         self.lines.setObjectName("letterhead.lines")
         self.lines.setAccessibleName("Letterhead, a line each")
         self.lines.setPlaceholderText("the workshop's name, address, telephone")
         self.lines.setTabChangesFocus(True)
-        self.currency = Line(rules.own.currency, self)
+        self.currency = LineField(rules.custom.currency, self)
         self.currency.setObjectName("letterhead.currency")
         self.currency.setAccessibleName("Currency")
         self.currency.setPlaceholderText("as it stands behind an amount")
@@ -65,4 +65,4 @@ class LetterheadDialog(QDialog):
 
 def with_letterhead(rules: HouseRules, letterhead: str, currency: str) -> HouseRules:
     """The rules with another letterhead and currency."""
-    return rules.but(own=replace(rules.own, letterhead=letterhead.strip(), currency=currency.strip()))
+    return rules.but(custom=replace(rules.custom, letterhead=letterhead.strip(), currency=currency.strip()))

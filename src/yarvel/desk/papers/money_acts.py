@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QWidget
 from yarvel import clock
 from yarvel.desk.session.session import Session
 from yarvel.desk.storing.docket_store import DocketStore
-from yarvel.drawing.docket_papers import PaperHead, Sum, money_paper, receipt
+from yarvel.drawing.docket_papers import AmountLines, PaperHead, money_paper, receipt
 from yarvel.drawing.primitives import Drawing
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets.records import Docket
@@ -108,7 +108,7 @@ class MoneyActs(QObject):
 
 def _head(docket: Docket, rules: HouseRules, today: date, whose: Customer | None) -> PaperHead:
     contact = () if whose is None else tuple(line.strip() for line in whose.contact.splitlines() if line.strip())
-    lines = tuple(line.strip() for line in rules.own.letterhead.splitlines() if line.strip())
+    lines = tuple(line.strip() for line in rules.custom.letterhead.splitlines() if line.strip())
     return PaperHead(
         letterhead=lines,
         number=docket.number,
@@ -129,7 +129,7 @@ def receipt_page(docket: Docket, rules: HouseRules, today: date, whose: Customer
         ("What was reported", docket.reported),
         ("As it was found", docket.condition),
         ("Promised", "" if docket.promised_on is None else docket.promised_on.isoformat()),
-        ("Deposit paid", "" if not docket.deposit else f"{docket.deposit:,.2f} {rules.own.currency}".strip()),
+        ("Deposit paid", "" if not docket.deposit else f"{docket.deposit:,.2f} {rules.custom.currency}".strip()),
     )
     return receipt(
         _head(docket, rules, today, whose), facts, ("Please bring this receipt when you collect the piece.",)
@@ -153,5 +153,5 @@ def bill_page(
     words = [f"Not in it yet: {', '.join(bill.open)}."] if bill.open else []
     words += [approved_words(docket, bill)]
     words += [] if whose is None else [line.strip() for line in whose.terms.splitlines() if line.strip()]
-    sums = Sum(tuple(lines), ("Total", bill.money(bill.total)), tuple(after))
+    sums = AmountLines(tuple(lines), ("Total", bill.money(bill.total)), tuple(after))
     return money_paper(_head(docket, rules, today, whose), title, facts, sums, words)

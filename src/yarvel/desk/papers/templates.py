@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QLineEdit, QPus
 
 from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.manners import open_at
-from yarvel.desk.widgets.words import Line, Words
+from yarvel.desk.widgets.words import LineField, Words
 from yarvel.drawing.painters.qt import paint
 from yarvel.drawing.primitives import Drawing
 from yarvel.drawing.styles import PRINT
@@ -108,7 +108,7 @@ class TemplatesDialog(QDialog):
     def _bar_fields(self) -> QGridLayout:
         grid = QGridLayout()
         for row, (name, label) in enumerate(_BARS):
-            edit = Line(f"{getattr(self.printer, name):g}", self)
+            edit = LineField(f"{getattr(self.printer, name):g}", self)
             edit.setObjectName(f"templates.{name}")
             edit.setAccessibleName(f"{label}, mm")
             edit.textEdited.connect(self._on_edited)

@@ -6,7 +6,7 @@ from yarvel.desk.widgets.picture import Mark
 from yarvel.drawing.claw_chart import LEVELS
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.places import numbers
-from yarvel.planning.calls.call import OK
+from yarvel.planning.diagnostics.diagnostic import OK
 from yarvel.planning.plan import Plan
 from yarvel.planning.repair import judge_head
 from yarvel.workshop.dockets.claw_chart import found_on

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 
-from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
+from yarvel.desk.reports.report import Answer, LeadingBar, Report, ReportLine
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.styles import STYLES
@@ -22,7 +22,7 @@ def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
         LeadingBar(Bar(f"{_cause_of(cause)}: {_head_of(cause)}", cause.heads, str(cause.heads)), cause.dockets)
         for cause in rows[:_MOST_BARS]
     )
-    lines = (Line(_texts(cause), key=f"{cause.cause} {cause.style}", behind=cause.dockets) for cause in rows)
+    lines = (ReportLine(_texts(cause), key=f"{cause.cause} {cause.style}", behind=cause.dockets) for cause in rows)
     return Answer(tuple(lines), tuple(bars))
 
 

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 
 from yarvel import clock
-from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
+from yarvel.desk.reports.report import Answer, LeadingBar, Report, ReportLine
 from yarvel.drawing.listing import Bar
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
@@ -61,7 +61,7 @@ def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     """Those that are due within a month, whoever was told last; a bar a month for what comes."""
     come_again = again(found, rules)
     lines = tuple(
-        Line(_texts(visit, found.contacts), visit.docket.id, str(visit.docket.id))
+        ReportLine(_texts(visit, found.contacts), visit.docket.id, str(visit.docket.id))
         for visit in come_again
         if visit.by <= today + _AHEAD
     )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 
 from yarvel.clock import here
-from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
+from yarvel.desk.reports.report import Answer, LeadingBar, Report, ReportLine
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets.history_words import fields_of, told
@@ -16,7 +16,7 @@ _MOST_BARS = 10
 
 def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     """Every act, the newest first; a bar a day."""
-    lines = tuple(Line(_texts(task_done), task_done.docket_id) for task_done in found.done)
+    lines = tuple(ReportLine(_texts(task_done), task_done.docket_id) for task_done in found.done)
     days: dict[date, list[int]] = {}
     for one in found.done:
         days.setdefault(here(one.change.at).date(), []).append(one.docket_id)

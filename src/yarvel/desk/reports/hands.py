@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 
-from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
+from yarvel.desk.reports.report import Answer, LeadingBar, Report, ReportLine
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
 from yarvel.stones.cuts import CUTS
@@ -34,7 +34,7 @@ def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
         )
     rows.sort(key=lambda row: (-row[0], row[1], row[2]))
     lines = tuple(
-        Line(
+        ReportLine(
             (
                 part,
                 whose,

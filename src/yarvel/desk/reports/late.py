@@ -7,7 +7,7 @@ from datetime import date
 
 from msgspec.structs import replace
 
-from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
+from yarvel.desk.reports.report import Answer, LeadingBar, Report, ReportLine
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets.records import STATES
@@ -33,7 +33,7 @@ def answer(found: Reported, _rules: HouseRules, today: date) -> Answer:
         )
         for week in promised_by_week(dues, today)
     )
-    lines = (Line(_texts(row, found.ready.get(row.docket.id)), row.docket.id, row.docket.number) for row in dues)
+    lines = (ReportLine(_texts(row, found.ready.get(row.docket.id)), row.docket.id, row.docket.number) for row in dues)
     return Answer(
         tuple(lines), tuple(bars), hours, f"{benches} bench{'es' if benches > 1 else ''}, {hours:.0f} h a week"
     )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 
-from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
+from yarvel.desk.reports.report import Answer, LeadingBar, Report, ReportLine
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloy_label
@@ -19,7 +19,8 @@ def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     )
     limit = rules.loss_allowance
     lines = tuple(
-        Line(_texts(alloy_use, rules), behind=found.weighed.get(alloy_use.alloy, ())) for alloy_use in alloys_issued
+        ReportLine(_texts(alloy_use, rules), behind=found.weighed.get(alloy_use.alloy, ()))
+        for alloy_use in alloys_issued
     )
     bars = tuple(
         LeadingBar(_bar(alloy_use, rules), found.weighed.get(alloy_use.alloy, ())) for alloy_use in alloys_issued

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import TYPE_CHECKING
 
-from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
+from yarvel.desk.reports.report import Answer, LeadingBar, Report, ReportLine
 from yarvel.drawing.listing import Bar
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
@@ -24,7 +24,7 @@ _SLOW = 1.25
 def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     """Every part of the work with what was taken over its standard, once enough times were recorded."""
     lines = (
-        Line(_texts(standard, found.learnt.get((key,))), key=key, behind=found.timed.get((key,), ()))
+        ReportLine(_texts(standard, found.learnt.get((key,))), key=key, behind=found.timed.get((key,), ()))
         for key, standard in found.standards.items()
     )
     paces = sorted((key[0], pace) for key, pace in found.learnt.items() if len(key) == 1)

@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from yarvel.workshop.store import Store
 
 
-class Line(Struct, frozen=True):
+class ReportLine(Struct, frozen=True):
     """One row: its texts by column, the docket or the customer that it leads to, or else all the dockets that it counts
     (``behind``), and the key that an edit of it goes by."""
 
@@ -39,7 +39,7 @@ class LeadingBar(Struct, frozen=True):
 class Answer(Struct, frozen=True):
     """What a report tells: its rows, its bars, and the ``limit`` that these are held against (None: nothing)."""
 
-    lines: tuple[Line, ...]
+    lines: tuple[ReportLine, ...]
     bars: tuple[LeadingBar, ...]
     limit: float | None = None
     limit_text: str = ""

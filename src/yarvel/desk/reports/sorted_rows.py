@@ -8,7 +8,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import QAbstractItemView, QTableWidget, QTableWidgetItem, QVBoxLayout, QWidget
 
-from yarvel.desk.reports.report import Line
+from yarvel.desk.reports.report import ReportLine
 from yarvel.desk.reports.rows import holding, in_order
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.row_order import RowOrder
@@ -30,8 +30,8 @@ class SortedRows(QWidget):
     ) -> None:
         super().__init__(parent)
         self.title, self.heads = title, tuple(heads)
-        self.shown: tuple[Line, ...] = ()
-        self._lines: tuple[Line, ...] = ()
+        self.shown: tuple[ReportLine, ...] = ()
+        self._lines: tuple[ReportLine, ...] = ()
         self._words = ""
         self._edited, self._said = edited, empty
         self._empty = Words(empty, self)
@@ -59,7 +59,7 @@ class SortedRows(QWidget):
             self.table.setEditTriggers(typing)
             self.table.itemChanged.connect(lambda item: self.typed.emit(self.shown[item.row()], item.text()))
 
-    def show_lines(self, lines: tuple[Line, ...]) -> None:
+    def show_lines(self, lines: tuple[ReportLine, ...]) -> None:
         """Other rows."""
         self._lines = lines
         self._show()

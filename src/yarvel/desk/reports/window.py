@@ -22,15 +22,14 @@ from yarvel import clock
 from yarvel.clock import here, kept, now
 from yarvel.desk.reports.bars_view import BarsView
 from yarvel.desk.reports.register import REPORTS
-from yarvel.desk.reports.report import Answer, Line, Report
+from yarvel.desk.reports.report import Answer, Report, ReportLine
 from yarvel.desk.reports.sorted_rows import SortedRows
 from yarvel.desk.storing.asking import Ask
 from yarvel.desk.widgets.fields import QuietCombo
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import choose_row
 from yarvel.desk.widgets.table_out import MOST_PRINTED, ask_and_write, print_rows
-from yarvel.desk.widgets.words import Line as TextLine
-from yarvel.desk.widgets.words import Words
+from yarvel.desk.widgets.words import LineField, Words
 from yarvel.exchange.report_file import write_calendar, write_report
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
@@ -121,7 +120,7 @@ class _Page(QWidget):
         return self.rows.table
 
     @property
-    def shown(self) -> tuple[Line, ...]:
+    def shown(self) -> tuple[ReportLine, ...]:
         """The report's rows as they stand."""
         return self.rows.shown
 
@@ -145,7 +144,7 @@ class _Page(QWidget):
 
     def show_behind(self, what: str, held: Sequence[OpenDocket], count: int) -> None:
         """The dockets behind a bar or a row, in its place; ``count`` of them are counted there."""
-        lines = tuple(Line(_behind_texts(docket), docket.id) for docket in held)
+        lines = tuple(ReportLine(_behind_texts(docket), docket.id) for docket in held)
         some = f"the newest {len(lines)} of {count}" if count > MOST_BEHIND else f"{len(lines)}"
         self.behind.title = f"{self.report.title}, {what}"
         self.behind.show_words(self._words)
@@ -166,7 +165,7 @@ class _Page(QWidget):
         self.behind.setVisible(behind)
         self.rows.setVisible(not behind)
 
-    def _on_opened(self, line: Line) -> None:
+    def _on_opened(self, line: ReportLine) -> None:
         if line.docket_id is not None:
             self.docket_wanted.emit(line.docket_id)
         elif line.customer:
@@ -245,7 +244,7 @@ class ReportsWindow(QWidget):
             self.period.addItem(label, days)
         self.period.setCurrentIndex(self.period.findData(_USUAL_DAYS))
         self.period.activated.connect(lambda _row: self.reload())
-        self.words = TextLine(self)
+        self.words = LineField(self)
         self.words.setObjectName("reports.words")
         self.words.setAccessibleName("Words that the rows hold")
         self.words.setPlaceholderText("rows that hold …")

@@ -7,7 +7,7 @@ from datetime import date
 
 from msgspec import Struct
 
-from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
+from yarvel.desk.reports.report import Answer, LeadingBar, Report, ReportLine
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets.records import HANDED_OVER
@@ -48,7 +48,7 @@ def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
         LeadingBar(_bar(customer_worth, money, rules), customer=customer_worth.customer)
         for customer_worth in worth[:_MOST_BARS]
     )
-    return Answer(tuple(Line(_texts(one, rules), customer=one.customer) for one in worth), bars)
+    return Answer(tuple(ReportLine(_texts(one, rules), customer=one.customer) for one in worth), bars)
 
 
 def _bar(one: Worth, money: bool, rules: HouseRules) -> Bar:
@@ -64,7 +64,7 @@ def _texts(one: Worth, rules: HouseRules) -> tuple[str, ...]:
 
 
 def _amount(amount: float, rules: HouseRules) -> str:
-    return f"{amount:,.2f} {rules.own.currency}".strip()
+    return f"{amount:,.2f} {rules.custom.currency}".strip()
 
 
 REPORT = Report(

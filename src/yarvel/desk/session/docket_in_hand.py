@@ -10,7 +10,7 @@ from PySide6.QtCore import QObject, Signal
 
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.rules import HouseRules
-from yarvel.planning.calls.call import Call
+from yarvel.planning.diagnostics.diagnostic import Diagnostic
 from yarvel.planning.documents import Document
 from yarvel.planning.job import FORMAT, Job, from_document, is_measured, merge_patch, patch_between
 from yarvel.planning.plan import Plan, plan
@@ -19,7 +19,7 @@ from yarvel.workshop.dockets.records import FIELDS, Docket, DocketEdit, with_fie
 _SHOWN = tuple(name for name in FIELDS if name != "drafts")
 
 
-class Preview(Struct, frozen=True):
+class PlanPreview(Struct, frozen=True):
     """A plan shown in place of the job's own, and what it would be the result of."""
 
     plan: Plan
@@ -45,7 +45,7 @@ class DocketInHand(QObject):
         self.docket: Docket | None = None
         self.document: Document = {"format": FORMAT}
         self.plan: Plan | None = None
-        self.preview: Preview | None = None
+        self.preview: PlanPreview | None = None
         self.problems: dict[str, Problem] = {}
         self._dragging = False
         self.signed_name = ""
@@ -128,13 +128,13 @@ class DocketInHand(QObject):
         self.edited.emit(DocketEdit((), fields, (), columns, act=act))
         self.docket_changed.emit()
 
-    def show_preview(self, call: Call | None) -> None:
+    def show_preview(self, call: Diagnostic | None) -> None:
         """Show what a call's remedy would make of the plan; None: back to the plan itself."""
         preview = None
         if call is not None and call.remedy is not None:
             try:
                 job = from_document(merge_patch(self.document, call.remedy))
-                preview = Preview(plan(job, self.rules, samples=0), call.remedy_label)
+                preview = PlanPreview(plan(job, self.rules, samples=0), call.remedy_label)
             except JobError:
                 preview = None
         if preview is not self.preview:

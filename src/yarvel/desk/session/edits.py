@@ -17,7 +17,7 @@ from yarvel.planning.documents import Document
 from yarvel.planning.effects import OF_METHODS, read_by
 from yarvel.planning.job import FitJob, HeadJob, StoneJob
 from yarvel.planning.plan import Plan
-from yarvel.planning.schools import closings_for
+from yarvel.planning.work_methods import closings_for
 from yarvel.shanks import basket_point, blanks, fitting, inset, on_flat, peg
 from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.stones import stone as stones
@@ -199,7 +199,7 @@ def style_patch(document: Document, style: str) -> Patch:
     if method in METHODS and method not in fits_of(style):
         change["fit"] = {"method": FitJob.method, "ring": None, **dict.fromkeys(OF_METHODS)}
     head = document.get("head") or {}
-    return {**change, **schools_patch(document, style, head.get("cut", HeadJob.cut))}
+    return {**change, **work_methods_patch(document, style, head.get("cut", HeadJob.cut))}
 
 
 def rings_patch(document: Document, count: object) -> Patch:
@@ -242,7 +242,7 @@ def vee_patch(document: Document, made_from: object) -> Patch:
     return {"head": {"v_from": made_from, **dropped}}
 
 
-def schools_patch(document: Document, style: str, cut: str) -> Patch:
+def work_methods_patch(document: Document, style: str, cut: str) -> Patch:
     """The merge patch that drops schools of setting which a head of this style and cut has no use for."""
     setting = document.get("setting") or {}
     clawed, stone = is_clawed(style, cut), document.get("stone") or {}

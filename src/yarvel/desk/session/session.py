@@ -7,7 +7,7 @@ from yarvel.desk.session.undoable_docket import UndoableDocket, is_number
 from yarvel.figures.errors import Problem
 from yarvel.figures.figure import FigureKey
 from yarvel.figures.lookup import first_of
-from yarvel.planning.calls.call import Call
+from yarvel.planning.diagnostics.diagnostic import Diagnostic
 from yarvel.planning.documents import Document, nested
 from yarvel.planning.job import merge_patch
 
@@ -79,7 +79,7 @@ class Session(UndoableDocket):
         self.end_burst()
         return done
 
-    def take_remedy(self, call: Call) -> None:
+    def take_remedy(self, call: Diagnostic) -> None:
         """Make the change that a call offers."""
         self.show_preview(None)
         if call.remedy is not None:

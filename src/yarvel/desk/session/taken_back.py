@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
 
-class Step:
+class UndoStep:
     """One thing that was done and can be taken back, from whichever window: twice taken back is once."""
 
     def __init__(self, label: str, undo: Callable[[], None], redo: Callable[[], None], gesture: int = 0) -> None:
@@ -26,7 +26,7 @@ class StepCommand(QUndoCommand):
 
     _ID = 7
 
-    def __init__(self, step: Step) -> None:
+    def __init__(self, step: UndoStep) -> None:
         super().__init__(step.label)
         self._steps = [step]
 
@@ -55,7 +55,7 @@ class StepCommand(QUndoCommand):
             step.put(False)
 
 
-def remember(step: Step, *stacks: QUndoStack) -> None:
+def remember(step: UndoStep, *stacks: QUndoStack) -> None:
     """Offer a step that was just done for undo in these windows."""
     for stack in stacks:
         stack.push(StepCommand(step))

@@ -22,7 +22,7 @@ from yarvel.desk.signing_in.sign_in_dialog import pin_field, result_of
 from yarvel.desk.storing.asking import Ask
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.plain_table import plain_table
-from yarvel.desk.widgets.words import Line, Words
+from yarvel.desk.widgets.words import LineField, Words
 from yarvel.workshop.people.person import Person
 from yarvel.workshop.storage.rights import ROLES, WHO_MAY
 from yarvel.workshop.work.standards import SKILLS
@@ -45,11 +45,11 @@ class PeopleDialog(QDialog):
         open_at(self, 860, 620)
         self.rows = plain_table(self, _HEADS, "People")
         self.rows.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.name = Line(self)
+        self.name = LineField(self)
         self.role = QComboBox(self)
         for role, label in ROLES.items():
             self.role.addItem(label, role)
-        self.skills = Line(self)
+        self.skills = LineField(self)
         self.skills.setPlaceholderText(", ".join(SKILLS))
         self.pin, self.old = pin_field(self, "people.pin", "New PIN"), pin_field(self, "people.old", "Old PIN")
         for field, name, label in (

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from yarvel.desk.widgets.words import Line, Words
+from yarvel.desk.widgets.words import LineField, Words
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
@@ -121,7 +121,7 @@ class FirstStartDialog(_PinDialog):
         super().__init__("The first start", f"You are the owner of this store: who are you? {more}", "Begin", parent)
         self._attempt, self._pin_wanted = attempt, pin_wanted
         self.setProperty("unlocks", True)
-        self.name = Line(name, self)
+        self.name = LineField(name, self)
         self.name.setObjectName("owner.name")
         self.name.setAccessibleName("Your name")
         self.name.advances = True

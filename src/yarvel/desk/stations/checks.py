@@ -7,10 +7,10 @@ from PySide6.QtWidgets import QCheckBox, QVBoxLayout, QWidget
 from yarvel.desk.stations.measured_checks import MeasuredChecks
 from yarvel.desk.stations.station import MISSING, Station
 from yarvel.desk.widgets.words import Words
-from yarvel.planning.calls.call import CAUTION, NOTE, OK
+from yarvel.planning.diagnostics.diagnostic import CAUTION, NOTE, OK
 from yarvel.planning.documents import Document
 from yarvel.planning.plan import Plan
-from yarvel.planning.release import Finding, findings
+from yarvel.planning.release import CheckResult, findings
 from yarvel.route.checks import Check, checks
 
 
@@ -82,7 +82,7 @@ class ChecksStation(Station):
         ticked = f"{len(self._ticked() & {check.mark for check in wanted})} of {len(wanted)} ticked{more}"
         return ticked if wanted else "waits for the stone"
 
-    def _failed(self) -> list[Finding]:
+    def _failed(self) -> list[CheckResult]:
         plan, docket = self.session.plan, self.session.docket
         return (
             []

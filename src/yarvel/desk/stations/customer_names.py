@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QEvent, QObject, QStringListModel, Qt, Signal
 from PySide6.QtWidgets import QCompleter, QLineEdit
 
-from yarvel.workshop.people.customers import Known
+from yarvel.workshop.people.customers import KnownCustomer
 
 
 class CustomerNames(QObject):
@@ -20,7 +20,7 @@ class CustomerNames(QObject):
     def __init__(self, line: QLineEdit) -> None:
         super().__init__(line)
         self._line = line
-        self._known: dict[str, Known] = {}
+        self._known: dict[str, KnownCustomer] = {}
         self._names = QStringListModel(self)
         self._completer = QCompleter(self._names, self)
         self._completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
@@ -32,11 +32,11 @@ class CustomerNames(QObject):
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Look for them anew when somebody comes to the line."""
         if event.type() == QEvent.Type.FocusIn:
-            take: Callable[[list[Known]], None] = self.show_customers
+            take: Callable[[list[KnownCustomer]], None] = self.show_customers
             self.asked.emit(take)
         return super().eventFilter(watched, event)
 
-    def show_customers(self, known: list[Known]) -> None:
+    def show_customers(self, known: list[KnownCustomer]) -> None:
         """Those that are offered, whoever came last first."""
         self._known = {name: record for record in known for name in record.names[:1]}
         self._names.setStringList(list(self._known))

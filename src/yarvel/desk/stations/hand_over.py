@@ -9,8 +9,8 @@ from yarvel.desk.stations.checks import unticked
 from yarvel.desk.stations.leaving import Leaving
 from yarvel.desk.stations.station import MISSING, Station
 from yarvel.desk.widgets.fields import LABEL_WIDTH
-from yarvel.desk.widgets.words import Line, Words
-from yarvel.planning.calls.call import CAUTION, OK
+from yarvel.desk.widgets.words import LineField, Words
+from yarvel.planning.diagnostics.diagnostic import CAUTION, OK
 from yarvel.route.checks import checks
 from yarvel.workshop.dockets.records import HANDED_OVER, READY, STATES
 from yarvel.workshop.leaving import LeftOpen
@@ -38,7 +38,7 @@ class HandOverStation(Station):
         grid.setContentsMargins(0, 0, 0, 0)
         self.lines: dict[str, QLineEdit] = {}
         for row, (name, label) in enumerate((("released_by", "Released by"), ("release_reason", "Reason"))):
-            edit = Line(self._release)
+            edit = LineField(self._release)
             edit.setObjectName(f"docket.{name}")
             edit.setAccessibleName(label)
             title = Words(label, self._release)

@@ -4,7 +4,14 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QPushButton
 
-from yarvel.desk.session.edits import posts_patch, rings_patch, schools_patch, section_patch, style_patch, vee_patch
+from yarvel.desk.session.edits import (
+    posts_patch,
+    rings_patch,
+    section_patch,
+    style_patch,
+    vee_patch,
+    work_methods_patch,
+)
 from yarvel.desk.stations.measures_line import TUBE, MeasuresLine
 from yarvel.desk.stations.station import Station, figure_text, metals_known
 from yarvel.figures.figure import FigureKey
@@ -117,7 +124,7 @@ class HeadStation(Station):
         elif path == "head.cut":
             document = self.session.document
             style = str((document.get("head") or {}).get("style", HeadJob.style))
-            patch = {"head": {"cut": value}, **schools_patch(document, style, str(value))}
+            patch = {"head": {"cut": value}, **work_methods_patch(document, style, str(value))}
             self.session.patch(patch, self.choices[path].label)
         elif path in _PATCHES:
             self.session.patch(_PATCHES[path](self.session.document, value), self.choices[path].label)

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from msgspec import Struct
 from PySide6.QtWidgets import QComboBox, QVBoxLayout, QWidget
 
-from yarvel.desk.widgets.words import Line, Words
+from yarvel.desk.widgets.words import LineField, Words
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloy_label
 from yarvel.workshop.acts import Deed, DropTask, GiveTask, StopTask, WeighMetal
@@ -20,7 +20,7 @@ from yarvel.workshop.work.tasks import Task
 TICK, DONE, DROP, KEEP, GIVE = "tick", "done", "drop", "keep", "give"
 
 
-class Answer(Struct, frozen=True):
+class MatterAnswer(Struct, frozen=True):
     """What becomes of one open matter: ``what`` a key, ``person_id`` who it is handed on to, ``reason`` why it is
     kept."""
 
@@ -47,7 +47,7 @@ class _Row(QWidget):
         self.choice.setAccessibleName(f"What becomes of it: {text}")
         for label, what, person in choices:
             self.choice.addItem(label, what if person is None else f"{what} {person}")
-        self.reason = Line(self)
+        self.reason = LineField(self)
         self.reason.setObjectName(f"leaving.{name}.reason")
         self.reason.setAccessibleName(f"Why it stays open: {text}")
         self.reason.setPlaceholderText("why it stays open")
@@ -60,10 +60,10 @@ class _Row(QWidget):
         self.reason.setVisible(self._own_reason and self.answer.what in (KEEP, GIVE))
 
     @property
-    def answer(self) -> Answer:
+    def answer(self) -> MatterAnswer:
         """What was chosen."""
         what, _, person = str(self.choice.currentData()).partition(" ")
-        return Answer(what, int(person) if person else None, self.reason.text().strip())
+        return MatterAnswer(what, int(person) if person else None, self.reason.text().strip())
 
 
 class Leaving(QWidget):

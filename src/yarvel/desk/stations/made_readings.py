@@ -11,7 +11,7 @@ from yarvel.desk.session.session import Session
 from yarvel.heads.tapered_collet import BY_MEASURE
 from yarvel.planning.documents import Document
 from yarvel.planning.plan import Plan
-from yarvel.route.card import Line
+from yarvel.route.card import CardLine
 
 MEASURES = "measure-part-collet"
 """The operation at which a made collet is measured."""
@@ -20,7 +20,7 @@ MEASURES = "measure-part-collet"
 class ReadingsButton(QPushButton):
     """Asks for the readings; ``lines`` gives the route's lines as they are now."""
 
-    def __init__(self, session: Session, lines: Callable[[], dict[str, Line]], parent: QWidget) -> None:
+    def __init__(self, session: Session, lines: Callable[[], dict[str, CardLine]], parent: QWidget) -> None:
         super().__init__("Readings…", parent)
         self.setObjectName("work.readings")
         self.setToolTip("What was measured on the made collet; everything later follows it")
@@ -62,7 +62,7 @@ def readings_patch(document: Document, dialog: MadeColletDialog) -> Document:
     return patch
 
 
-def ticks_after(ticks: tuple[str, ...], before: Mapping[str, Line], after: Collection[Line]) -> tuple[str, ...]:
+def ticks_after(ticks: tuple[str, ...], before: Mapping[str, CardLine], after: Collection[CardLine]) -> tuple[str, ...]:
     """Ticks once the readings are in: what was done up to the measuring stays done, though its figures are now what was
     read; what comes later opens where a figure of it has moved."""
     done = set()

@@ -9,10 +9,10 @@ from PySide6.QtWidgets import QGridLayout, QLabel, QPushButton, QVBoxLayout, QWi
 from yarvel.clock import today
 from yarvel.desk.widgets.fields import GaugeEdit, mark_wrong
 from yarvel.desk.widgets.fold import Fold
-from yarvel.desk.widgets.words import Line, Words
-from yarvel.planning.calls.call import OK
+from yarvel.desk.widgets.words import LineField, Words
+from yarvel.planning.diagnostics.diagnostic import OK
 from yarvel.planning.documents import Document
-from yarvel.planning.release import Check, Finding, checks_of, findings, readings_in
+from yarvel.planning.release import CheckResult, MeasuredCheck, checks_of, findings, readings_in
 from yarvel.workshop.dockets.records import IN_WORK
 
 if TYPE_CHECKING:
@@ -36,11 +36,11 @@ class MeasuredChecks(QWidget):
         self._back = QWidget(self)
         grid = QGridLayout(self._back)
         grid.setContentsMargins(0, 0, 0, 0)
-        self.reason = Line(self._back)
+        self.reason = LineField(self._back)
         self.reason.setObjectName("checks.reason")
         self.reason.setPlaceholderText("why, and what to do")
         self.reason.setAccessibleName("Why it goes back")
-        self.whom = Line(self._back)
+        self.whom = LineField(self._back)
         self.whom.setObjectName("checks.whom")
         self.whom.setPlaceholderText("to whom")
         self.whom.setAccessibleName("To whom it goes back")
@@ -76,7 +76,7 @@ class MeasuredChecks(QWidget):
             self.reason.setCursorPosition(0)
         self._on_back_text()
 
-    def _build(self, wanted: tuple[Check, ...]) -> None:
+    def _build(self, wanted: tuple[MeasuredCheck, ...]) -> None:
         self._column.removeWidget(self._back)
         while (item := self._column.takeAt(0)) is not None:
             if (widget := item.widget()) is not None:
@@ -105,7 +105,7 @@ class MeasuredChecks(QWidget):
             self._column.addWidget(fold)
         self._column.addWidget(self._back)
 
-    def _tell(self, check: Check, finding: Finding | None) -> None:
+    def _tell(self, check: MeasuredCheck, finding: CheckResult | None) -> None:
         label = self._told[check.key]
         wrong = check.key in self._wrong
         label.setProperty("problem", wrong or (finding is not None and finding.level != OK))
@@ -116,7 +116,7 @@ class MeasuredChecks(QWidget):
         if finding is not None:
             self._folds[check.key].open()
 
-    def _on_read(self, check: Check) -> None:
+    def _on_read(self, check: MeasuredCheck) -> None:
         """All readings of a check, as they stand; what is no number between its bounds is marked and left out."""
         docket = self.session.docket
         if docket is None:

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from yarvel.planning.documents import Document
-from yarvel.route.card import Line
+from yarvel.route.card import CardLine
 from yarvel.route.instead import usual_kind
 
 Patch = Document
 
 
-def moved(document: Document, lines: dict[str, Line], key: str, step: int) -> Patch | None:
+def moved(document: Document, lines: dict[str, CardLine], key: str, step: int) -> Patch | None:
     """The patch that takes an operation so many lines later (or earlier): it comes right after what stands before it
     then, with the pickling that belongs to it; None where it stands at that end already."""
     keys = list(lines)
@@ -33,7 +33,7 @@ def moved(document: Document, lines: dict[str, Line], key: str, step: int) -> Pa
     return {"route": {"after": orders_kept}}
 
 
-def left_out(document: Document, line: Line) -> Patch:
+def left_out(document: Document, line: CardLine) -> Patch:
     """The patch that leaves an operation out, with its pickling; one that somebody added goes as it came."""
     route_document = document.get("route") or {}
     added = [row for row in route_document.get("added") or [] if f"{row[0]}-{row[1]}-added" != line.key]
@@ -43,7 +43,7 @@ def left_out(document: Document, line: Line) -> Patch:
     return {"route": {"without": [*(route_document.get("without") or []), *own]}}
 
 
-def other_way(document: Document, line: Line, kind: str) -> Patch:
+def other_way(document: Document, line: CardLine, kind: str) -> Patch:
     """The patch that has an operation done another way; its own kind takes the choice back."""
     operation = line.step.operation
     methods = (document.get("route") or {}).get("methods") or {}
@@ -52,7 +52,7 @@ def other_way(document: Document, line: Line, kind: str) -> Patch:
     return {"route": {"methods": {operation.key: None} if set(methods) - {operation.key} else None}}
 
 
-def with_added(document: Document, line: Line, kind: str) -> Patch:
+def with_added(document: Document, line: CardLine, kind: str) -> Patch:
     """The patch that adds an operation of a kind after a line, on what that line is done to first."""
     added_rows = (document.get("route") or {}).get("added") or []
     row = [kind, line.step.operation.on[0], line.key]

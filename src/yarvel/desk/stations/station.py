@@ -15,7 +15,7 @@ from yarvel.desk.widgets.words import Words
 from yarvel.figures.figure import FigureKey, format_number
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloys_of
-from yarvel.planning.calls.call import CAUTION, OK, STOP, Call
+from yarvel.planning.diagnostics.diagnostic import CAUTION, OK, STOP, Diagnostic
 from yarvel.planning.documents import value_at
 from yarvel.stones.species import all_species
 
@@ -119,7 +119,7 @@ class Station(QWidget):
         return ""
 
     @classmethod
-    def has(cls, call: Call) -> bool:
+    def has(cls, call: Diagnostic) -> bool:
         """Whether a call is this station's."""
         return (call.figure_key or call.about).split(".")[0] in cls.ROOMS
 
@@ -128,7 +128,7 @@ class Station(QWidget):
         plan = self.session.plan
         if plan is None:
             return MISSING
-        levels = {call.level for call in plan.calls if call.open and self.has(call)}
+        levels = {call.level for call in plan.diagnostics if call.open and self.has(call)}
         return next((level for level in (STOP, CAUTION) if level in levels), OK)
 
     def refresh(self) -> None:

@@ -81,7 +81,9 @@ class TableLevel:
                     edit.setText(f"{heights[place]:g}" if place < len(heights) else "")
         if heights:
             self._fold.open()
-        call = None if plan is None else next((call for call in plan.calls if call.code == "stone-not-level"), None)
+        call = (
+            None if plan is None else next((call for call in plan.diagnostics if call.code == "stone-not-level"), None)
+        )
         problem = self._session.problems.get(HEIGHTS)
         self._verdict.setText(call.message if call is not None else str(problem) if problem is not None else "")
 

@@ -13,13 +13,13 @@ from yarvel.desk.stations.customer_names import CustomerNames
 from yarvel.desk.stations.station import MISSING, Station
 from yarvel.desk.widgets.fields import LABEL_WIDTH, mark_wrong
 from yarvel.desk.widgets.photo_strip import PhotoStrip
-from yarvel.desk.widgets.words import Line, Words
+from yarvel.desk.widgets.words import LineField, Words
 from yarvel.figures.errors import StoreError
-from yarvel.planning.calls.call import OK
+from yarvel.planning.diagnostics.diagnostic import OK
 from yarvel.workshop.dockets.accepting import check_date, check_text
 from yarvel.workshop.dockets.records import CUSTOMER_KINDS, IMPORTANCE, Docket, Photograph
 from yarvel.workshop.money.estimate import price_text
-from yarvel.workshop.people.customers import Known
+from yarvel.workshop.people.customers import KnownCustomer
 
 MOST_G, MOST_PRICE = 5000.0, 10_000_000.0
 _ACCEPTED = {
@@ -117,7 +117,7 @@ class TakeIn(Station):
         row = QWidget(self)
         grid = QGridLayout(row)
         grid.setContentsMargins(0, 0, 0, 0)
-        edit = Line(row)
+        edit = LineField(row)
         edit.setObjectName(f"docket.{name}")
         edit.setAccessibleName(label)
         edit.setPlaceholderText(hint)
@@ -157,7 +157,7 @@ class TakeIn(Station):
         self._marks[name].setText(wrong)
         self._marks[name].setVisible(bool(wrong))
 
-    def _on_customer(self, known: Known) -> None:
+    def _on_customer(self, known: KnownCustomer) -> None:
         """Somebody known was taken: what they are is known with them."""
         self.session.set_column("customer", known.name, act="typing customer")
         if known.record is not None and known.record.kind and not self.session.column("customer_kind"):

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QGridLayout, QWidget
 
 from yarvel.desk.session.session import Session
 from yarvel.desk.widgets.fields import LABEL_WIDTH, mark_wrong
-from yarvel.desk.widgets.words import Line, Words, tip
+from yarvel.desk.widgets.words import LineField, Words, tip
 from yarvel.planning.documents import value_at
 
 
@@ -17,7 +17,7 @@ class TypedLine(QWidget):
     def __init__(self, session: Session, parent: QWidget, path: str, label: str, nothing: str) -> None:
         super().__init__(parent)
         self._session, self._path, self._label = session, path, label
-        self.edit = Line(self)
+        self.edit = LineField(self)
         self.edit.setObjectName(path)
         self.edit.setAccessibleName(label)
         self.edit.setPlaceholderText(nothing)

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from yarvel.desk.stations.grades import GradeFields
 from yarvel.desk.stations.station import Station
-from yarvel.metals.joints import SCHOOLS
+from yarvel.metals.joints import SOLDER_METHODS
 from yarvel.planning.job import JointsJob
-from yarvel.planning.schools import (
+from yarvel.planning.work_methods import (
     CLOSED_RING,
     CLOSINGS,
     CORNERS,
@@ -67,7 +67,7 @@ class WorkChoices:
 
     def _solder(self) -> None:
         self._grades_fold = self._station.fold("Solder, group by group")
-        self._station.choice("joints.school", "School", list(SCHOOLS.items()))
+        self._station.choice("joints.school", "School", list(SOLDER_METHODS.items()))
         self._grades = GradeFields(self._station.session, self._station)
         self._station.column.addWidget(self._grades)
         self._station.end_fold()

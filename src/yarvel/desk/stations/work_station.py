@@ -29,8 +29,8 @@ from yarvel.operations.cautions import DEFER, caution_of
 from yarvel.operations.joint_groups import name_of
 from yarvel.operations.register import REGISTER
 from yarvel.planning.documents import Document
-from yarvel.planning.schools import WITH_PLIERS
-from yarvel.route.card import Line, Section, sections
+from yarvel.planning.work_methods import WITH_PLIERS
+from yarvel.route.card import CardLine, Section, sections
 from yarvel.route.instead import usual_kind, ways_of
 from yarvel.route.running import route_of
 from yarvel.workshop.work.docket_work import Work, work_of
@@ -154,7 +154,7 @@ class WorkStation(Station):
         """The operation in hand, the list, and what is chosen."""
         self._work: Work | None = None
         self._sections: tuple[Section, ...] = ()
-        self._lines: dict[str, Line] = {}
+        self._lines: dict[str, CardLine] = {}
         self._key = ""
         self._name = Words(self)
         self._name.setProperty("title", True)
@@ -248,7 +248,7 @@ class WorkStation(Station):
         moved = self.session.document.get("route")
         self.buttons["usual"].setEnabled(bool(moved))
 
-    def lines_now(self) -> dict[str, Line]:
+    def lines_now(self) -> dict[str, CardLine]:
         """The route's lines by their operations, as the plan is now."""
         self.refresh()
         return dict(self._lines)
@@ -334,7 +334,7 @@ class WorkStation(Station):
         patch = route_edits.left_out(self.session.document, line)
         self.session.patch(patch, f"Leave out “{line.step.operation.kind.label}”")
 
-    def _change(self, edit: Callable[[Document, Line, str], Document], kind: str, said: str) -> None:
+    def _change(self, edit: Callable[[Document, CardLine, str], Document], kind: str, said: str) -> None:
         """An edit of the operation in hand by a kind of operation."""
         line = self._lines.get(self._key)
         if line is not None:
@@ -372,7 +372,7 @@ def _button_row(station: WorkStation, buttons: Iterable[tuple[str, str, Callable
     station.column.addWidget(row)
 
 
-def _short_of(line: Line) -> str:
+def _short_of(line: CardLine) -> str:
     """One line of the list: what is done to what."""
     operation = line.step.operation
     passes = operation.kind.key in ("roll", "draw-wire")
@@ -383,7 +383,7 @@ def _short_of(line: Line) -> str:
     return f"{operation.kind.label}: {what}{many}{marks}{' – too early' if line.step.unmet else ''}"
 
 
-def _told(line: Line) -> str:
+def _told(line: CardLine) -> str:
     """The operation in hand as rich text."""
     operation = line.step.operation
     more = " ".join(step.operation.text for step in line.more)

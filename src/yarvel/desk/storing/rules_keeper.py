@@ -77,4 +77,4 @@ class RulesKeeper(QObject):
 
 def _with_drawer(rules: HouseRules, held: HouseRules) -> HouseRules:
     """Rules with the burs and the plate of the drawer, which are not kept among them."""
-    return with_drawer(rules, held.own.burs_mm, held.own.plate_mm)
+    return with_drawer(rules, held.custom.burs_mm, held.custom.plate_mm)

@@ -8,12 +8,12 @@ from PySide6.QtCore import QEvent, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLineEdit, QSizePolicy, QWidget
 
-from yarvel.desk.widgets.words import Line, Words
+from yarvel.desk.widgets.words import LineField, Words
 
 LABEL_WIDTH = 120
 
 
-class GaugeEdit(Line):
+class GaugeEdit(LineField):
     """A line for one number: Enter goes on to the next field, Escape puts back what holds."""
 
     entered = Signal()

@@ -5,12 +5,12 @@ from __future__ import annotations
 from PySide6.QtCore import QTimer, Signal
 from PySide6.QtWidgets import QTableWidget, QWidget
 
-from yarvel.desk.widgets.words import Line
+from yarvel.desk.widgets.words import LineField
 
 _TYPING_MS = 120
 
 
-class RowFilter(Line):
+class RowFilter(LineField):
     """Hides the rows of its tables in which not every word stands. Of a long one (``rest``) not every row is there:
     whoever fills it hears of the words (``asked``), once somebody has rested from typing."""
 

@@ -30,7 +30,7 @@ class _OnlyLetters(QValidator):
         return QValidator.State.Acceptable, cleaned, min(position, len(cleaned))
 
 
-class Line(QLineEdit):
+class LineField(QLineEdit):
     """A line for free text: no control sign ever gets into it, and nothing is cut in silence."""
 
     def __init__(self, text: str | QWidget | None = "", parent: QWidget | None = None) -> None:

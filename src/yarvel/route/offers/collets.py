@@ -8,7 +8,7 @@ from typing import Any
 from yarvel.figures.figure import FigureKey
 from yarvel.heads import driven_tube, notches, seats, style, tapered_collet, tube
 from yarvel.heads.style import DRIVEN, OF_TUBE
-from yarvel.planning.calls import sawn_joint
+from yarvel.planning.diagnostics import sawn_joint
 from yarvel.route import lots
 from yarvel.route.offer import CLAWS, HEAD, SOLDER, STOCK, Offers
 from yarvel.shanks import fish_mouth, inset, let_in, on_flat
@@ -121,7 +121,9 @@ def _sawn(offers: Offers, wall: tuple[str, ...]) -> None:
             count=len(offers.plan.shape.places),
             zones=((CLAWS, "collet"),),
             after=("pickle-head-to-shank", "pickle-hanging-ring"),
-            harms=tuple(call.title.lower() for call in offers.plan.calls if call.code == sawn_joint.CODE and call.open),
+            harms=tuple(
+                call.title.lower() for call in offers.plan.diagnostics if call.code == sawn_joint.CODE and call.open
+            ),
         )
         offers.add(
             "narrow-claws",

@@ -8,7 +8,7 @@ from yarvel.metals import bending
 from yarvel.metals.joints import WELDED
 from yarvel.operations.joint_groups import SHANK_SEAM
 from yarvel.operations.piece import SPRUNG, WANTED
-from yarvel.planning.schools import OPEN_RING, TACK, WELD
+from yarvel.planning.work_methods import OPEN_RING, TACK, WELD
 from yarvel.route import lots
 from yarvel.route.offer import FIT, SOLDER, Offers
 from yarvel.shanks import basket_point, fish_mouth, inset, let_in, on_flat, peg, resizing, slot, split_shoulder

@@ -13,15 +13,15 @@ from yarvel.operations.stone_state import ABSENT, CENTRE, LONG
 from yarvel.planning.compatibility import goes_uncut
 from yarvel.planning.compute import species_of
 from yarvel.planning.job import NEW_CLAWS, RE_TIP
-from yarvel.planning.schools import BUD, PLIERS_PUSHER, TIPS_AFTER
+from yarvel.planning.work_methods import BUD, PLIERS_PUSHER, TIPS_AFTER
 from yarvel.route.offer import LEAST_MM, SEAT, SET, Offers
 from yarvel.route.setting_words import (
+    closing_method_of,
     closing_text,
     first_cut_text,
     folding_text,
     leaning_text,
     rim_text,
-    school_of,
     scribe_text,
     seat_text,
     tips_text,
@@ -357,7 +357,7 @@ def _tips(offers: Offers, claws: tuple[str, ...], count: int, trimmed: bool) -> 
             count=count,
             after=("trim-tips-claws",),
         )
-    if school_of(plan) == PLIERS_PUSHER:
+    if closing_method_of(plan) == PLIERS_PUSHER:
         offers.add(
             "burnish",
             "claws",

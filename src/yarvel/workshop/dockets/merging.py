@@ -21,7 +21,7 @@ FREE = tuple(name for name, docket_field in FIELDS.items() if docket_field.free)
 """Columns in which the last word counts: nobody types them."""
 
 
-class Clash(Struct, frozen=True):
+class EditClash(Struct, frozen=True):
     """One field that two people changed: its dotted path (``job.stone.depth_mm``, ``customer``), what it held before
     both, what the store holds now, what is wanted here."""
 
@@ -34,7 +34,7 @@ class Clash(Struct, frozen=True):
 class EditClashError(StoreError):
     """An edit that was not written because somebody else changed the same fields meanwhile."""
 
-    def __init__(self, docket: Docket, clashes: list[Clash], by: str) -> None:
+    def __init__(self, docket: Docket, clashes: list[EditClash], by: str) -> None:
         super().__init__(
             f"{docket.number}: {', '.join(clash.path for clash in clashes)} changed "
             f"meanwhile{f' by {by}' if by else ''}: say which of the two stays"
@@ -47,13 +47,13 @@ class Merged(Struct, frozen=True):
 
     job_document: dict[str, Any]
     fields: dict[str, Any]
-    clashes: list[Clash]
+    clashes: list[EditClash]
 
 
 def merge(docket: Docket, edit: DocketEdit, keep_theirs: Collection[str] = ()) -> Merged:
     """An edit on top of what is stored now; clashing paths named in ``keep_theirs`` stay as they are stored, all others
     become what the edit wants (and are reported)."""
-    clashes: dict[str, Clash] = {}
+    clashes: dict[str, EditClash] = {}
     document = docket.job_document
     for patch, seen in zip(edit.job_patches, edit.seen_by_patch(), strict=True):
         document = (
@@ -84,9 +84,9 @@ def merge(docket: Docket, edit: DocketEdit, keep_theirs: Collection[str] = ()) -
 
 def merge_object(
     held: dict[str, Any], seen: dict[str, Any], mine: dict[str, Any], path: str
-) -> tuple[dict[str, Any], list[Clash]]:
+) -> tuple[dict[str, Any], list[EditClash]]:
     """An object as stored, with what was changed in it from ``seen`` to ``mine``; and what others changed meanwhile."""
-    clashes: dict[str, Clash] = {}
+    clashes: dict[str, EditClash] = {}
     applied = _applied(dict(held), patch_between(seen, mine), patch_between(mine, seen), path, clashes, ())
     return applied, list(clashes.values())
 
@@ -110,7 +110,7 @@ def _applied(
     patch: dict[str, Any],
     seen: dict[str, Any],
     path: str,
-    clashes: dict[str, Clash],
+    clashes: dict[str, EditClash],
     keep_theirs: Collection[str],
 ) -> dict[str, Any]:
     applied = dict(theirs)
@@ -131,12 +131,14 @@ def _applied(
     return applied
 
 
-def _one(path: str, seen: Any, theirs: Any, mine: Any, clashes: dict[str, Clash], keep_theirs: Collection[str]) -> Any:
+def _one(
+    path: str, seen: Any, theirs: Any, mine: Any, clashes: dict[str, EditClash], keep_theirs: Collection[str]
+) -> Any:
     if path in clashes:  # two patches of one edit touch it: they are asked about once, the later one counts
         return theirs if path in keep_theirs else mine
     if seen == theirs or theirs == mine:  # nobody else changed it, or both to the same
         return mine
-    clashes[path] = Clash(path, seen, theirs, mine)
+    clashes[path] = EditClash(path, seen, theirs, mine)
     return theirs if path in keep_theirs else mine
 
 

@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 _CLOSED = "closed_months"
 
 
-class Closing(Struct, frozen=True):
+class MonthClosing(Struct, frozen=True):
     """Who signed a month off, and on which day."""
 
     by: str
@@ -33,10 +33,12 @@ class ClosingStore:
     def __init__(self, store: Connected) -> None:
         self._store = store
 
-    def all(self) -> dict[str, Closing]:
+    def all(self) -> dict[str, MonthClosing]:
         """Months that are signed off, by year-month."""
         with self._store.transaction() as session:
-            return {month: Closing(str(closing["by"]), str(closing["on"])) for month, closing in _held(session).items()}
+            return {
+                month: MonthClosing(str(closing["by"]), str(closing["on"])) for month, closing in _held(session).items()
+            }
 
     def close(self, month: str) -> None:
         """Sign a month off (StoreError for one that is none, or not over yet)."""

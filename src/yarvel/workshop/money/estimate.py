@@ -117,6 +117,6 @@ def estimate(plan: Plan | None, docket: Docket, wanted: Sequence[Wanted], rules:
         labour=labour,
         metal=metal,
         unpriced=tuple(unpriced),
-        prices_on=rules.own.prices_on,
+        prices_on=rules.custom.prices_on,
         own_stone=bool(way_of(docket)),
     )

@@ -83,7 +83,7 @@ def bill_of(docket: Priced, rules: HouseRules) -> Bill | None:
     unpriced = estimate.get("unpriced")
     missing = [str(name) for name in unpriced] if isinstance(unpriced, list) else []
     missing += ["the stones"] if docket.stones_price is None and not estimate.get("own_stone") else []
-    return Bill(tuple(lines), rules.tax_percent, docket.deposit or 0.0, tuple(missing), rules.own.currency)
+    return Bill(tuple(lines), rules.tax_percent, docket.deposit or 0.0, tuple(missing), rules.custom.currency)
 
 
 def approval(docket: Docket, bill: Bill | None) -> str:

@@ -13,7 +13,16 @@ from yarvel.figures.errors import StoreError
 from yarvel.workshop.dockets.accepting import check_date
 from yarvel.workshop.dockets.records import HANDED_OVER, Docket
 from yarvel.workshop.dockets.rows import docket_of
-from yarvel.workshop.people.customers import Agreed, Customer, Known, agreed, alike, check_customer, holding, known_of
+from yarvel.workshop.people.customers import (
+    Agreed,
+    Customer,
+    KnownCustomer,
+    agreed,
+    alike,
+    check_customer,
+    holding,
+    known_of,
+)
 from yarvel.workshop.storage.rights import TAKE_IN
 from yarvel.workshop.storage.schema import CustomerRow, DocketRow, SettingRow
 
@@ -31,7 +40,7 @@ class CustomerStore:
     def __init__(self, store: Connected) -> None:
         self._store = store
 
-    def all(self, words: str = "", limit: int = 400) -> list[Known]:
+    def all(self, words: str = "", limit: int = 400) -> list[KnownCustomer]:
         """Customers of whom every word is found, whoever came last first."""
         with self._store.transaction() as session:
             in_house = func.sum(case((DocketRow.state == HANDED_OVER, 0), else_=1))

@@ -45,7 +45,7 @@ class Customer(Struct, frozen=True):
         return {**asdict(self), "other_names": list(self.other_names)}
 
 
-class Known(Struct, frozen=True):
+class KnownCustomer(Struct, frozen=True):
     """A customer as the list shows them: by the record, or by what stands on dockets alone (no ``record``)."""
 
     name: str
@@ -105,7 +105,7 @@ def check_customer(customer: Customer) -> None:
         raise StoreError(f"customer.kind: {customer.kind!r} is not accepted: {', '.join(CUSTOMER_KINDS)}, or nothing")
 
 
-def begun(known: Known) -> Customer:
+def begun(known: KnownCustomer) -> Customer:
     """A record for somebody who has none yet."""
     return known.record or Customer(uuid4().hex, known.name)
 
@@ -115,7 +115,7 @@ def alike(name: str) -> str:
     return " ".join(name.casefold().split())
 
 
-def merged(into: Known, other: Known) -> tuple[Customer, ...]:
+def merged(into: KnownCustomer, other: KnownCustomer) -> tuple[Customer, ...]:
     """The records as they are once one customer is the other too: every name, and whatever was noted of either; the
     other's own record is gone (it is kept, and comes back by undo)."""
     kept = begun(into)
@@ -138,35 +138,37 @@ def joined(mine: str, theirs: str) -> str:
 
 def known_of(
     records: Iterable[Customer], counted: Iterable[tuple[str, int, int, datetime | None]]
-) -> tuple[Known, ...]:
+) -> tuple[KnownCustomer, ...]:
     """Records and names on dockets (each with how many, how many of them in the house, and the last change) as
     customers, whoever came last first."""
     owner = {name: record for record in records for name in record.names}
     sums: dict[str, list[tuple[int, int, datetime | None]]] = {record.key: [] for record in owner.values()}
-    offered: list[Known] = []
+    offered: list[KnownCustomer] = []
     for name, dockets, in_house, last in counted:
         record = owner.get(name)
         if record is None:
-            offered.append(Known(name, None, dockets, in_house, last))
+            offered.append(KnownCustomer(name, None, dockets, in_house, last))
         else:
             sums[record.key].append((dockets, in_house, last))
     for record in {record.key: record for record in owner.values()}.values():
         counts = sums[record.key]
         last = max((when for _, _, when in counts if when is not None), default=None)
         offered.append(
-            Known(record.name, record, sum(count[0] for count in counts), sum(count[1] for count in counts), last)
+            KnownCustomer(
+                record.name, record, sum(count[0] for count in counts), sum(count[1] for count in counts), last
+            )
         )
     by_name = sorted(offered, key=lambda one: one.name)
     return tuple(sorted(by_name, key=lambda one: one.last or datetime.min, reverse=True))
 
 
-def holding(known: Iterable[Known], words: str) -> tuple[Known, ...]:
+def holding(known: Iterable[KnownCustomer], words: str) -> tuple[KnownCustomer, ...]:
     """Those in whose names, contact, terms or notes every word stands."""
     wanted = words.casefold().split()
     return tuple(known_customer for known_customer in known if all(word in _text(known_customer) for word in wanted))
 
 
-def _text(one: Known) -> str:
+def _text(one: KnownCustomer) -> str:
     record = one.record
     more = () if record is None else (record.contact, record.terms, record.note, record.kind)
     return " ".join((*one.names, *more)).casefold()

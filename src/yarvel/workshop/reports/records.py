@@ -140,7 +140,7 @@ class Cause(Struct, frozen=True):
     dockets: tuple[int, ...] = ()
 
 
-class Charted(Protocol):
+class ChartedJob(Protocol):
     """A docket with a claw chart."""
 
     @property
@@ -151,7 +151,7 @@ class Charted(Protocol):
     def job_document(self) -> dict[str, Any]: ...
 
 
-def causes(dockets: Iterable[Charted]) -> list[Cause]:
+def causes(dockets: Iterable[ChartedJob]) -> list[Cause]:
     """Returns by cause and head style, most frequent first; only dockets with a claw chart count."""
     heads: dict[tuple[str, str], list[int]] = {}
     claws: dict[tuple[str, str], Counter[str]] = {}

@@ -34,7 +34,7 @@ FROZEN_MINUTES = 120
 """What begins within two hours stays as it is: it lies on somebody's bench."""
 
 
-class Job(Struct, frozen=True):
+class PlannedTask(Struct, frozen=True):
     """A task as it is planned: the stored one, or (``task`` None) one of a docket that has none yet."""
 
     key: int
@@ -47,7 +47,7 @@ class Job(Struct, frozen=True):
     guessed: bool = False
 
 
-class Reading(Struct, frozen=True):
+class DayReading(Struct, frozen=True):
     """A shop with what its numbers stand for; ``shown`` the plan shown before, as far as it still stands for
     something; ``refused`` pins that two tasks want at once, in words; ``spreads`` where enough tasks were timed;
     ``past`` what was done today: whose, from which slot to which; ``out`` what is out of the house; ``left_out`` how
@@ -57,7 +57,7 @@ class Reading(Struct, frozen=True):
     shop: Shop
     now: int
     people: tuple[Person | None, ...]
-    jobs: Mapping[int, Job]
+    jobs: Mapping[int, PlannedTask]
     shown: Schedule
     refused: tuple[str, ...]
     spreads: Mapping[int, float] = field(default_factory=dict)
@@ -72,7 +72,7 @@ class Reading(Struct, frozen=True):
         return self.beside[task].person if task in self.beside else place.person
 
 
-def _leads(job: Job | None) -> tuple[bool, bool, bool, int]:
+def _leads(job: PlannedTask | None) -> tuple[bool, bool, bool, int]:
     """Of those that are done together one leads: what is in hand, else pinned, else given to somebody, else the
     first."""
     task = None if job is None else job.task
@@ -81,7 +81,7 @@ def _leads(job: Job | None) -> tuple[bool, bool, bool, int]:
     return task.state != STARTED, task.pinned_at is None, not task.person, task.id
 
 
-def read(snapshot: Snapshot) -> Reading:
+def read(snapshot: Snapshot) -> DayReading:
     """The shop of a snapshot, its time beginning with today."""
     jobs = _jobs(snapshot)
     axis = _axis(snapshot, jobs)
@@ -137,11 +137,11 @@ def read(snapshot: Snapshot) -> Reading:
     )
     refused = tuple(steps_made.refused)
     reading_parts = past, snapshot.out, snapshot.left_out, beside, _outwork(snapshot, axis, hands, jobs)
-    return Reading(shop, now, tuple(people), jobs, shown, refused, spreads, *reading_parts)
+    return DayReading(shop, now, tuple(people), jobs, shown, refused, spreads, *reading_parts)
 
 
-def _by_docket(jobs: Mapping[int, Job]) -> dict[int, list[Job]]:
-    jobs_by_docket: dict[int, list[Job]] = {}
+def _by_docket(jobs: Mapping[int, PlannedTask]) -> dict[int, list[PlannedTask]]:
+    jobs_by_docket: dict[int, list[PlannedTask]] = {}
     for job in jobs.values():
         jobs_by_docket.setdefault(job.docket.id, []).append(job)
     return jobs_by_docket
@@ -151,10 +151,10 @@ def _under_way(order: Order) -> bool:
     return bool(order.steps) and order.steps[0].running
 
 
-def _jobs(snapshot: Snapshot) -> dict[int, Job]:
+def _jobs(snapshot: Snapshot) -> dict[int, PlannedTask]:
     """What is to be done, docket by docket in its order."""
     briefs = {brief.id: brief for brief in snapshot.dockets}
-    jobs_by_task: dict[int, Job] = {}
+    jobs_by_task: dict[int, PlannedTask] = {}
     for task in sorted(snapshot.tasks, key=lambda one: (one.docket_id, one.position)):
         if task.docket_id not in briefs:
             continue
@@ -163,7 +163,7 @@ def _jobs(snapshot: Snapshot) -> dict[int, Job]:
             passed = max((snapshot.now - local(task.started_at)).total_seconds() / 60, 0.0)
         left = max(task.left - passed, 5.0 if task.state == STARTED else 0.0)
         wait, station = _sent_out(task.operation, snapshot) or (task.wait, task.station)
-        jobs_by_task[task.id] = Job(
+        jobs_by_task[task.id] = PlannedTask(
             key=task.id,
             docket=briefs[task.docket_id],
             operation=task.operation,
@@ -182,7 +182,7 @@ def _jobs(snapshot: Snapshot) -> dict[int, Job]:
         wanted: Sequence[Wanted] = counted or (Wanted("head", brief.estimated or usual),)
         for place, wanted_task in enumerate(wanted):
             key = -(docket_id * _PER_DOCKET + place)
-            jobs_by_task[key] = Job(
+            jobs_by_task[key] = PlannedTask(
                 key=key,
                 docket=brief,
                 operation=wanted_task.operation,
@@ -202,7 +202,7 @@ def _sent_out(operation: str, snapshot: Snapshot) -> tuple[float, str] | None:
     return away_minutes(errand, snapshot.hours.opens), errand.operation
 
 
-def _outwork(snapshot: Snapshot, axis: Axis, hands: Sequence[Hands], jobs: Mapping[int, Job]) -> Outwork | None:
+def _outwork(snapshot: Snapshot, axis: Axis, hands: Sequence[Hands], jobs: Mapping[int, PlannedTask]) -> Outwork | None:
     """What could be given to an outworker: work at the bench that nobody has in hand."""
     errand = next((errand for errand in snapshot.errands.values() if errand.does_it), None)
     packs = () if errand is None else _able(hands, skill_of(errand.operation))
@@ -229,7 +229,7 @@ def docket_of_bare(key: int) -> int:
     return -key // _PER_DOCKET
 
 
-def _axis(snapshot: Snapshot, jobs: Mapping[int, Job]) -> Axis:
+def _axis(snapshot: Snapshot, jobs: Mapping[int, PlannedTask]) -> Axis:
     """Days enough for everything, twice over."""
     first = snapshot.now.date()
     minutes = sum(job.minutes + job.wait / 8 for job in jobs.values())
@@ -243,7 +243,7 @@ def _axis(snapshot: Snapshot, jobs: Mapping[int, Job]) -> Axis:
 
 
 def _hands(
-    snapshot: Snapshot, axis: Axis, now: int, jobs: Mapping[int, Job]
+    snapshot: Snapshot, axis: Axis, now: int, jobs: Mapping[int, PlannedTask]
 ) -> tuple[list[Person | None], list[Hands]]:
     """Everybody who has skills or something to do; for a skill that nobody has, hands that are still to be found."""
     busy = {job.task.person for job in jobs.values() if job.task is not None}
@@ -287,7 +287,7 @@ class _Steps:
         self._lines = [Timeline(axis, hand.away) for hand in hands]
         self.refused: list[str] = []
 
-    def of(self, job: Job, holder: int | None) -> list[Step]:
+    def of(self, job: PlannedTask, holder: int | None) -> list[Step]:
         """The pieces of one task, its holder and its pin."""
         axis, task = self._axis, job.task
         slots = axis.slots(job.minutes) if job.minutes > 0 else 1
@@ -329,7 +329,7 @@ class _Steps:
             for place, length in enumerate(lengths)
         ]
 
-    def free(self, job: Job) -> list[Step]:
+    def free(self, job: PlannedTask) -> list[Step]:
         """The pieces of a task that goes by another's hands and pin."""
         lengths = pieces(self._axis.slots(job.minutes) if job.minutes > 0 else 1)
         people, last = self._able[skill_of(job.operation)], len(lengths) - 1
@@ -352,7 +352,7 @@ class _Steps:
 # --- the plan shown --------------------------------------------------------------------------------------------------
 
 
-def shown_document(reading: Reading, plan: Schedule, made_at: datetime) -> dict[str, Any]:
+def shown_document(reading: DayReading, plan: Schedule, made_at: datetime) -> dict[str, Any]:
     """A plan as it is kept: of each task, who and when, piece by piece; of each docket without tasks, its minutes."""
     axis = reading.shop.axis
     shown_by_task: dict[str, list[list[Any]]] = {}
@@ -385,7 +385,7 @@ def shown_from(held: Mapping[str, Any], shop: Shop, place_of: Mapping[int, int])
     return schedule
 
 
-def frozen(reading: Reading, plan: Schedule) -> Shop:
+def frozen(reading: DayReading, plan: Schedule) -> Shop:
     """The shop with everything that begins within two hours held where the plan has it: for a better plan."""
     shop = reading.shop
     axis = shop.axis
@@ -405,14 +405,14 @@ def frozen(reading: Reading, plan: Schedule) -> Shop:
 # --- what the board shows --------------------------------------------------------------------------------------------
 
 
-class Bar(Struct, frozen=True):
+class TaskBlock(Struct, frozen=True):
     """One piece of a task on the board: whose, from when to when (local), which job; ``pinned`` and ``running`` as they
     are, ``moved`` where the plan before had it elsewhere; ``beside`` which of how many it is that are done together."""
 
     hands: int
     begins: datetime
     ends: datetime
-    job: Job
+    job: PlannedTask
     piece: int
     pinned: bool
     running: bool
@@ -435,9 +435,9 @@ class Outcome(Struct, frozen=True):
 class DayPlan(Struct, frozen=True):
     """A plan as it is shown: bars in the order of time, and how each docket comes out, the latest first."""
 
-    reading: Reading
+    reading: DayReading
     plan: Schedule
-    bars: tuple[Bar, ...]
+    bars: tuple[TaskBlock, ...]
     outcomes: tuple[Outcome, ...]
     moved: int
 
@@ -446,12 +446,12 @@ class DayPlan(Struct, frozen=True):
         """Those that cannot keep their promise by this plan."""
         return tuple(outcome for outcome in self.outcomes if outcome.late > 0)
 
-    def bars_of(self, hands: int) -> list[Bar]:
+    def bars_of(self, hands: int) -> list[TaskBlock]:
         """What somebody does, in order."""
         return [bar for bar in self.bars if bar.hands == hands]
 
 
-def day_plan(reading: Reading, plan: Schedule, chances: Mapping[int, float] | None = None) -> DayPlan:
+def day_plan(reading: DayReading, plan: Schedule, chances: Mapping[int, float] | None = None) -> DayPlan:
     """A plan told in local time."""
     shop, axis = reading.shop, reading.shop.axis
     bars = []
@@ -460,7 +460,7 @@ def day_plan(reading: Reading, plan: Schedule, chances: Mapping[int, float] | No
         before = reading.shown.get(step.key)
         job, group = reading.jobs[step.task], reading.beside.get(step.task)
         bars.append(
-            Bar(
+            TaskBlock(
                 hands=reading.hands_of(step.task, place),
                 begins=axis.moment_of(place.start),
                 ends=axis.end_of(place.start + step.slots),

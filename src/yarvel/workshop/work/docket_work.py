@@ -9,15 +9,15 @@ from yarvel.figures.custom import PREFIX
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloys_of
-from yarvel.planning.calls.call import Call
+from yarvel.planning.diagnostics.diagnostic import Diagnostic
 from yarvel.planning.job import WAYS, from_document, is_measured
 from yarvel.planning.plan import Plan
 from yarvel.planning.plan import plan as planned
 from yarvel.planning.repair import judge_head
 from yarvel.planning.weighing import weighed
-from yarvel.route.calls import all_calls
 from yarvel.route.card import CHECK, LABELS, Section, sections, tasks
 from yarvel.route.checks import checks
+from yarvel.route.diagnostics import all_diagnostics
 from yarvel.route.running import Route, route_of
 from yarvel.route.ways import repaired
 from yarvel.workshop.dockets.claw_chart import found_on
@@ -33,7 +33,7 @@ class Work(Struct, frozen=True):
     route: Route
 
 
-class Told(Struct, frozen=True):
+class TaskCard(Struct, frozen=True):
     """What a task says: lines with the marks that their ticks are kept as, and its caution."""
 
     name: str
@@ -86,7 +86,7 @@ def work_of(plan: Plan, docket: Docket, rules: HouseRules) -> Work:
     return Work(plan_made, route_of(plan_made))
 
 
-def told_of(key: str, docket: Docket, rules: HouseRules) -> Told | None:
+def told_of(key: str, docket: Docket, rules: HouseRules) -> TaskCard | None:
     """What a task of this part of the work says; None where the docket cannot be planned or has none."""
     if not is_measured(docket.job_document.get("stone") or {}):
         return None
@@ -95,17 +95,17 @@ def told_of(key: str, docket: Docket, rules: HouseRules) -> Told | None:
     except JobError:
         return None
     if key == CHECK:
-        return Told(LABELS[CHECK], tuple((check.mark, check.text) for check in checks(work.plan)), CHECK_CAUTION)
+        return TaskCard(LABELS[CHECK], tuple((check.mark, check.text) for check in checks(work.plan)), CHECK_CAUTION)
     card_sections = sections(work.route, work.plan, once=False)
     section: Section | None = next((task for task in (*tasks(card_sections), *card_sections) if task.key == key), None)
     return (
         None
         if section is None
-        else Told(section.name, tuple((line.mark, line.text) for line in section.lines), section.caution)
+        else TaskCard(section.name, tuple((line.mark, line.text) for line in section.lines), section.caution)
     )
 
 
-def work_calls(plan: Plan, docket: Docket | None, rules: HouseRules) -> list[Call]:
+def work_calls(plan: Plan, docket: Docket | None, rules: HouseRules) -> list[Diagnostic]:
     """Everything that is to be said of a plan and of the work on it, worst first."""
     work = Work(plan, route_of(plan)) if docket is None else work_of(plan, docket, rules)
-    return all_calls(plan, work.route)
+    return all_diagnostics(plan, work.route)

@@ -13,7 +13,7 @@ from yarvel.day.dispatch import SETTINGS, AxisTooShortError, dispatch
 from yarvel.day.mending import mend
 from yarvel.day.promise import judge, redispatched, simulate, with_order
 from yarvel.day.shop import Order, Schedule, Shop
-from yarvel.workshop.work.day_reading import Reading, read
+from yarvel.workshop.work.day_reading import DayReading, read
 from yarvel.workshop.work.snapshot import Snapshot
 from yarvel.workshop.work.standards import label_of
 from yarvel.workshop.work.tasks import Wanted
@@ -104,7 +104,7 @@ def _soonest(shop: Shop, order: Order) -> date | None:
     return shop.axis.day_of(max(int(np.quantile(ends, 0.9, method="higher")) - 1, 0))
 
 
-def _waits_for(reading: Reading, shop: Shop, order: Order, plan: Schedule) -> str:
+def _waits_for(reading: DayReading, shop: Shop, order: Order, plan: Schedule) -> str:
     """Which of its tasks waits longest for hands, and for whose."""
     axis, ready, worst = shop.axis, order.release, (0, "")
     for step in order.steps:
