@@ -137,7 +137,13 @@ def steadiness(told: Tell) -> None:
         shop = made_up(60, 8, 7, 0.8, seed, days=120)
         plan = dispatch(shop, SETTINGS[:4])
         away = replace(shop.hands[0], away=(*shop.hands[0].away, (0, 90)))
-        urgent = Order(999, "urgent", tuple(Step(99000 + at, 0, 6, (1, 2)) for at in range(4)), 180, 4.0)
+        urgent = Order(
+            key=999,
+            number="urgent",
+            steps=tuple(Step(task=99000 + at, piece=0, slots=6, people=(1, 2)) for at in range(4)),
+            due=180,
+            weight=4.0,
+        )
         start = time.perf_counter()
         now = replace(shop, hands=(away, *shop.hands[1:]), orders=(*shop.orders, urgent))
         mended = mend(now, plan)

@@ -97,7 +97,7 @@ class RandomHand:
         elif what < 0.85:
             self.weighed += 1
             mass = self.weighed / 1000
-            deed = WeighMetal("bought", "18k-yellow", mass)
+            deed = WeighMetal(kind="bought", alloy="18k-yellow", mass_g=mass)
             dockets.acts.act(deed, partial(self._weighed, mass))
         else:
             task, person = self.chance.randrange(1, 9), self.chance.randrange(1, 5)

@@ -366,7 +366,15 @@ def write(place: str, hand: int, ids: list[int], seconds: float) -> tuple[dict[t
         held = counts.get((docket_id, name), 0)
         seen = {name: held} if held else {}
         try:
-            store.edit(docket_id, DocketEdit((), {"claw_chart": {name: held + 1}}, (), {"claw_chart": seen}))
+            store.edit(
+                docket_id,
+                DocketEdit(
+                    job_patches=(),
+                    fields={"claw_chart": {name: held + 1}},
+                    job_seen=(),
+                    fields_seen={"claw_chart": seen},
+                ),
+            )
             counts[docket_id, name] = held + 1
         except YarvelError:
             refused += 1

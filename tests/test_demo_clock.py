@@ -28,7 +28,7 @@ def test_the_demo_begins_at_its_own_morning_and_goes_on_from_where_it_was_left(
     left = clock.kept(BEGINS) + timedelta(days=2, hours=3)
     clock.begin_at(left)
     store = Store(path)
-    store.edit(1, DocketEdit((), {"item": "sleeper hoop"}))
+    store.edit(1, DocketEdit(job_patches=(), fields={"item": "sleeper hoop"}))
     store.close()
     stated.begin()
     assert prepare_store(path, "small") and left < clock.now() < left + 2 * MINUTE

@@ -197,6 +197,29 @@ def test_records_are_made_by_name() -> None:
     assert found == []
 
 
+FROM_ROWS = {"Stone", "StockItem", "Species", "OpenDocket", "MetalBalance", "Balance", "ChartedDocket"}
+"""Records that are made of rows as they are read, column for column."""
+
+
+def test_large_records_take_names_only() -> None:
+    found = []
+    for path in (TOP / "src").rglob("*.py"):
+        for node in nodes(path):
+            if isinstance(node, ast.ClassDef) and node.name not in FROM_ROWS:
+                made = [word for base in node.decorator_list for word in getattr(base, "keywords", [])] + node.keywords
+                record = any(ast.unparse(base) == "Struct" for base in node.bases) or any(
+                    ast.unparse(base).startswith("dataclass") for base in node.decorator_list
+                )
+                fields = [
+                    part
+                    for part in node.body
+                    if isinstance(part, ast.AnnAssign) and "ClassVar" not in ast.unparse(part.annotation)
+                ]
+                if record and len(fields) > 5 and not any(word.arg == "kw_only" for word in made):
+                    found.append(f"{path.relative_to(TOP)}:{node.lineno}: {node.name}")
+    assert found == []
+
+
 WIDGETS = ("Window", "View", "DocketStore", "RandomHand")
 """What is no record but has its parts handed to it by the place that puts them together."""
 

@@ -149,7 +149,9 @@ def test_a_store_does_not_hang_on_words(tmp_path: Path, planned: PlanMaker, rewo
     store = Store(tmp_path / "a.sqlite")
     docket = store.new_docket("Ferrand", "ring", None, {"format": "yarvel-job/1"}, "in work")
     mark = checks(made)[0].mark
-    store.edit(docket.id, DocketEdit((), {"claw_chart": {**chart, "chosen": "Re-tip"}, "ticks": (mark,)}))
+    store.edit(
+        docket.id, DocketEdit(job_patches=(), fields={"claw_chart": {**chart, "chosen": "Re-tip"}, "ticks": (mark,)})
+    )
     store.tasks.plan_tasks(docket.id, tasks_of(made, store.docket(docket.id), RULES))
     store.people.add("Tove", "front desk", ())
 

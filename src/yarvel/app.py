@@ -124,6 +124,20 @@ def prepare_store(where: Path | Location, demo: str) -> bool:
     return made_up
 
 
+def _load_beside(dockets: DocketStore) -> None:
+    """The code of the other windows, beside the work: so that opening one keeps nobody waiting."""
+
+    def load(_store: Store) -> None:
+        from yarvel.desk.board import window as _board
+        from yarvel.desk.fine import window as _fine
+        from yarvel.desk.reports import window as _reports
+
+        assert _board and _fine and _reports
+
+    if not dockets.gateway.locked:
+        dockets.gateway.look(load, lambda _loaded: None)
+
+
 def open_window(application: QApplication, where: Path | Location) -> BenchWindow:
     """The bench window on a store, with the docket that was in hand last."""
     place = location(where)
@@ -153,6 +167,7 @@ def open_window(application: QApplication, where: Path | Location) -> BenchWindo
     window = BenchWindow(session, dockets, settings, theme if theme in THEMES else "light", HANDLERS)
     for serving in (session, runner, dockets.gateway, dockets, settings):
         serving.setParent(window)
+    dockets.opened.connect(lambda: _load_beside(dockets))
     window.instruments.begin()
     scanner = Scanner(application, window)
     scanner.scanned.connect(window.intake.open_scanned)

@@ -12,8 +12,8 @@ from PySide6.QtWidgets import QFileDialog, QLabel, QPushButton
 
 from tests.desk.conftest import Hand
 from yarvel.desk.fine.window import FineBookWindow
+from yarvel.desk.papers.table_out import texts_of
 from yarvel.desk.widgets.plain_table import choose_row
-from yarvel.desk.widgets.table_out import texts_of
 from yarvel.drawing.listing import list_pages
 
 

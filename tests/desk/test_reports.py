@@ -21,6 +21,7 @@ from tests.desk.conftest import Hand
 from tests.stated import MOMENT
 from yarvel.clock import now, today
 from yarvel.demo.large import fill_large
+from yarvel.desk.papers.table_out import texts_of
 from yarvel.desk.reports import calls
 from yarvel.desk.reports.register import REPORTS
 from yarvel.desk.reports.report import ReportLine
@@ -29,7 +30,6 @@ from yarvel.desk.reports.window import ReportsWindow
 from yarvel.desk.reports.worth import worth_of
 from yarvel.desk.widgets.kept_widths import keep_widths
 from yarvel.desk.widgets.plain_table import WIDTHS_KEPT, choose_row, plain_table
-from yarvel.desk.widgets.table_out import texts_of
 from yarvel.drawing.listing import bar_span, list_pages
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.repair import CAUSES
@@ -310,7 +310,7 @@ def test_somebody_was_told_and_it_stands_there(hand: Hand, reports: ReportsWindo
     chart = {"seen": "2020-01-01", "claws": [{"finding": "worn-tip", "tip": 0.8}]}
     fields = {"claw_chart": chart, "released_by": "me", "release_reason": "x", "state": HANDED_OVER}
     for name, value in fields.items():
-        store.edit(3, DocketEdit((), {name: value}))
+        store.edit(3, DocketEdit(job_patches=(), fields={name: value}))
     reports.reload()
     page = reports.pages["calls"]
     hand.bot.waitUntil(lambda: page.table.rowCount() == 1)
@@ -327,7 +327,7 @@ def test_what_was_done_is_told_by_act_and_leads_to_its_docket(hand: Hand, report
     """One line an act, the newest first; by a person or a docket where their words are typed."""
     store = hand.window.dockets.gateway.store
     assert store is not None
-    number = store.edit(4, DocketEdit((), {"item": "sleeper hoop"})).number
+    number = store.edit(4, DocketEdit(job_patches=(), fields={"item": "sleeper hoop"})).number
     reports.reload()
     hand.bot.waitUntil(lambda: shown(reports, "done", 2)[0] == number)
     page = reports.pages["done"]

@@ -161,9 +161,9 @@ def test_what_cannot_be_stored_is_tried_again_and_nothing_is_lost(
     told: list[str] = []
     keeper.failing.connect(told.append)
     keeper.begin(write)
-    keeper.keep(1, DocketEdit(({"a": 1},), {"item": "x"}))
+    keeper.keep(1, DocketEdit(job_patches=({"a": 1},), fields={"item": "x"}))
     qtbot.waitUntil(lambda: len(told) >= 2)
-    keeper.keep(1, DocketEdit(({"b": 2},), {"item": "y"}))
+    keeper.keep(1, DocketEdit(job_patches=({"b": 2},), fields={"item": "y"}))
     assert keeper.waiting
     full[0] = False
     qtbot.waitUntil(lambda: not keeper.waiting)
@@ -175,12 +175,16 @@ def test_what_cannot_be_stored_is_tried_again_and_nothing_is_lost(
 def test_what_waits_is_handed_over_on_closing(qtbot: QtBot) -> None:
     runner = Runner()
     keeper = Keeper(runner)
-    keeper.keep(7, DocketEdit(({"a": 1},)))
-    keeper.keep(7, DocketEdit(({"b": 2},)))
-    keeper.keep(7, DocketEdit(({"c": 3},), act="a drag"))
-    keeper.keep(7, DocketEdit(({"c": 4},), act="a drag"))
-    dragged = DocketEdit(({"c": 3}, {"c": 4}), {}, (None, None), act="a drag")
-    assert keeper.take_all() == [(7, DocketEdit(({"a": 1},))), (7, DocketEdit(({"b": 2},))), (7, dragged)]
+    keeper.keep(7, DocketEdit(job_patches=({"a": 1},)))
+    keeper.keep(7, DocketEdit(job_patches=({"b": 2},)))
+    keeper.keep(7, DocketEdit(job_patches=({"c": 3},), act="a drag"))
+    keeper.keep(7, DocketEdit(job_patches=({"c": 4},), act="a drag"))
+    dragged = DocketEdit(job_patches=({"c": 3}, {"c": 4}), fields={}, job_seen=(None, None), act="a drag")
+    assert keeper.take_all() == [
+        (7, DocketEdit(job_patches=({"a": 1},))),
+        (7, DocketEdit(job_patches=({"b": 2},))),
+        (7, dragged),
+    ]
     assert not keeper.waiting
     runner.finish()
 

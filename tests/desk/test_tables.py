@@ -16,11 +16,11 @@ from pytestqt.qtbot import QtBot
 
 from tests.desk.conftest import Hand
 from yarvel.desk.intake.history import HistoryDialog
+from yarvel.desk.papers.table_out import texts_of
 from yarvel.desk.widgets.plain_table import choose_row, plain_table
 from yarvel.desk.widgets.row_filter import RowFilter
 from yarvel.desk.widgets.row_order import RowOrder, ordered, text_key
 from yarvel.desk.widgets.rows_on_demand import fill_rows
-from yarvel.desk.widgets.table_out import texts_of
 from yarvel.workshop.dockets.records import Change
 from yarvel.workshop.store import Store
 

@@ -147,7 +147,12 @@ def test_what_a_window_left_is_written_by_the_next(open_hand: OpenHand, demo_pat
     store = Store(demo_path)
     docket = store.dockets(limit=1)[0]
     left = WaitingEdits(location(demo_path).waiting_folder)
-    left.add(docket.id, DocketEdit((), {"customer": "Left behind"}, (), {"customer": docket.customer}))
+    left.add(
+        docket.id,
+        DocketEdit(
+            job_patches=(), fields={"customer": "Left behind"}, job_seen=(), fields_seen={"customer": docket.customer}
+        ),
+    )
     assert left._journal._file is not None
     left._journal._file.close()  # as when its window was killed
     hand = open_hand(demo_path)
@@ -256,7 +261,7 @@ def test_whoever_may_not_is_told_and_the_screen_shows_what_is_stored(
     refused = location(demo_path).waiting_folder / "refused.log"
     assert "1.35" in refused.read_text() and str(refused) in hand.window.banner.text(), "kept for people to read"
     hand.window.tell("")
-    store.edit(docket.id, DocketEdit(({"head": {"claw_mm": 1.25}},)))
+    store.edit(docket.id, DocketEdit(job_patches=({"head": {"claw_mm": 1.25}},)))
     hand.bot.waitUntil(lambda: hand.window.session.document["head"].get("claw_mm") == 1.25)
     hand.settle()
     assert "may not" not in hand.window.banner.text(), "looking on is no change of one's own"
@@ -276,9 +281,23 @@ def test_what_waits_is_stored_under_its_author_whoever_signs_in_next(open_hand: 
     first, second, third = store.dockets(limit=3)
     left = WaitingEdits(location(demo_path).waiting_folder)
     lead, desk = (Author(people[role].name, people[role].id) for role in ("lead", "front desk"))
-    left.add(first.id, DocketEdit((), {"customer": "Left behind"}, (), {"customer": first.customer}, lead))
-    left.add(second.id, DocketEdit(({"head": {"claws": 6}},), author=desk))
-    left.add(third.id, DocketEdit((), {"customer": "Nobody's"}, (), {"customer": third.customer}))
+    left.add(
+        first.id,
+        DocketEdit(
+            job_patches=(),
+            fields={"customer": "Left behind"},
+            job_seen=(),
+            fields_seen={"customer": first.customer},
+            author=lead,
+        ),
+    )
+    left.add(second.id, DocketEdit(job_patches=({"head": {"claws": 6}},), author=desk))
+    left.add(
+        third.id,
+        DocketEdit(
+            job_patches=(), fields={"customer": "Nobody's"}, job_seen=(), fields_seen={"customer": third.customer}
+        ),
+    )
     left.close()
     hand = open_hand(demo_path)
     hand.window.people.begin("x")

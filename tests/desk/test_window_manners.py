@@ -84,7 +84,7 @@ def test_acts_that_follow_fast_are_not_taken_for_somebody_elses(hand: Hand) -> N
 
 def test_changes_made_elsewhere_come_in_with_the_next_save(hand: Hand, demo_path: Path) -> None:
     other = Store(demo_path)
-    other.edit(OPENED_FIRST, DocketEdit(({"stone": {"table_percent": 60}},)))
+    other.edit(OPENED_FIRST, DocketEdit(job_patches=({"stone": {"table_percent": 60}},)))
     other.close()
     hand.open_station("Head")
     hand.type("head.claw_mm", "1.1")

@@ -114,13 +114,19 @@ def test_a_wall_looks_the_same_from_both_sides(profile: np.ndarray) -> None:
 
 @given(st.floats(0.5, 8), st.floats(0.2, 1.5))
 def test_a_ring_edge_on_is_a_bar_with_round_ends(radius: float, wire: float) -> None:
-    outline = ring_silhouette(-radius, radius, WireRing("ring", 0.0, -1.0, wire, wire))
+    outline = ring_silhouette(
+        -radius, radius, WireRing(name="ring", inset_mm=0.0, z_mm=-1.0, across_mm=wire, high_mm=wire)
+    )
     assert np.ptp(outline[:, 0]) == pytest.approx(2 * radius + wire, rel=0.02)
     assert np.ptp(outline[:, 1]) == pytest.approx(wire)
     assert area(outline) == pytest.approx(2 * radius * wire + np.pi / 4 * wire**2, rel=0.03)
-    square = ring_silhouette(-radius, radius, WireRing("ring", 0.0, -1.0, wire, wire, angular=True))
+    square = ring_silhouette(
+        -radius, radius, WireRing(name="ring", inset_mm=0.0, z_mm=-1.0, across_mm=wire, high_mm=wire, angular=True)
+    )
     assert area(square) == pytest.approx((2 * radius + wire) * wire)
-    strip = ring_silhouette(-radius, radius, WireRing("ring", 0.0, -1.0, wire, 2 * wire, angular=True))
+    strip = ring_silhouette(
+        -radius, radius, WireRing(name="ring", inset_mm=0.0, z_mm=-1.0, across_mm=wire, high_mm=2 * wire, angular=True)
+    )
     assert area(strip) == pytest.approx((2 * radius + wire) * 2 * wire)
 
 

@@ -42,7 +42,11 @@ def picture() -> bytes:
 def with_demo(store: Store) -> None:
     fill(store, date(2031, 4, 9))
     store.edit(
-        5, DocketEdit((), {"metal": "18k, acid", "weight_in_g": 4.2, "claw_chart": {"claws": [{"finding": "bent"}]}})
+        5,
+        DocketEdit(
+            job_patches=(),
+            fields={"metal": "18k, acid", "weight_in_g": 4.2, "claw_chart": {"claws": [{"finding": "bent"}]}},
+        ),
     )
     store.photographs.add(5, small_photograph(picture(), Path("a.png")), "as it came")
 

@@ -62,7 +62,7 @@ def test_the_day_of_the_prices_is_kept_and_told() -> None:
     assert (
         not is_stale("2031-04-01", "2031-04-08") and is_stale("2031-04-01", "2031-04-09") and is_stale("", "2031-04-09")
     )
-    made = Estimate(60.0, 80.0, 120.0, (), "2031-04-01")
+    made = Estimate(minutes=60.0, labour=80.0, metal=120.0, unpriced=(), prices_on="2031-04-01")
     docket = Docket(
         id=1,
         number="31-0001",

@@ -25,7 +25,9 @@ from yarvel.stones import weight
 from yarvel.stones.species import SPECIES, species_named
 
 GREEN = CustomAlloy("own-green-gold", "Green gold", "18k-yellow", (("Ag", 0.25), ("Au", 0.75)))
-BENITOITE = CustomSpecies("own-benitoite", "Benitoite", 6.25, 3.65, acid="care", note="no cleavage to speak of")
+BENITOITE = CustomSpecies(
+    key="own-benitoite", label="Benitoite", hardness=6.25, gravity=3.65, acid="care", note="no cleavage to speak of"
+)
 RULES = HouseRules(custom=WorkshopData(metals=(GREEN,), species=(BENITOITE,)))
 
 
@@ -45,7 +47,7 @@ def test_what_is_put_in_is_read_again(
     metal = CustomAlloy(
         own_key(name, ALLOYS), name, like, tuple(sorted((key, part / whole) for key, part in parts.items()))
     )
-    species = CustomSpecies(own_key(name, SPECIES), name, hardness, gravity, heat=heat)
+    species = CustomSpecies(key=own_key(name, SPECIES), label=name, hardness=hardness, gravity=gravity, heat=heat)
     rules = HouseRules(custom=WorkshopData(metals=(metal,), species=(species,)))
     assert rules_from(changed_rules(rules)) == rules
     alloy = alloy_of(metal.key, rules)

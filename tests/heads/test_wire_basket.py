@@ -168,7 +168,7 @@ def test_arrays_and_scalars_agree_through_the_whole_head(rules: HouseRules) -> N
         )
         from yarvel.metals.alloys import ALLOYS
 
-        head = wire_basket.begin(ledger, HeadChoice("wire-basket", 4, "square"), facts, rules)
+        head = wire_basket.begin(ledger, HeadChoice(style="wire-basket", claws=4, orientation="square"), facts, rules)
         head.enter(ledger, 0.45 * diameter + 0.5, 0.45 * diameter + 0.5, ALLOYS["sterling-silver"])
         return {key: entry.value for key, entry in ledger.entries.items()}
 

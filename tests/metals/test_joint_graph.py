@@ -23,7 +23,10 @@ _ENDS = st.lists(st.tuples(st.sampled_from("abcdef"), st.floats(0, 40)), min_siz
 @given(st.lists(_ENDS, min_size=2, max_size=9))
 def test_ways_are_the_shortest_of_an_independent_library(ends: list[list[tuple[str, float]]]) -> None:
     """networkx, Dijkstra on the same graph."""
-    seams = [Seam(str(place), "hard", str(place), (GOLD,), ends=tuple(pair)) for place, pair in enumerate(ends)]
+    seams = [
+        Seam(what=str(place), grade="hard", group=str(place), metals=(GOLD,), ends=tuple(pair))
+        for place, pair in enumerate(ends)
+    ]
     graph = nx.Graph()
     graph.add_nodes_from(range(len(seams)))
     for one in range(len(seams)):
@@ -39,14 +42,14 @@ def test_ways_are_the_shortest_of_an_independent_library(ends: list[list[tuple[s
 
 def test_an_order_that_melts_an_earlier_joint_is_named() -> None:
     near = [
-        Seam("ring", "hard", "Ring", (GOLD,), ends=(("head", 0.0),)),
-        Seam("head", "medium", "head-to-shank", (GOLD,), ends=(("head", 3.0),)),
+        Seam(what="ring", grade="hard", group="Ring", metals=(GOLD,), ends=(("head", 0.0),)),
+        Seam(what="head", grade="medium", group="head-to-shank", metals=(GOLD,), ends=(("head", 3.0),)),
     ]
     assert not any(joint.melts for joint in in_order(near))
     turned = in_order(near, order=("head-to-shank", "Ring"))
     assert [joint.group for joint in turned] == ["head-to-shank", "Ring"]
     assert turned[1].melts == ("head-to-shank",)
-    far = [near[0], Seam("head", "medium", "head-to-shank", (GOLD,), ends=(("head", 30.0),))]
+    far = [near[0], Seam(what="head", grade="medium", group="head-to-shank", metals=(GOLD,), ends=(("head", 30.0),))]
     assert in_order(far, order=("head-to-shank", "Ring"))[1].melts == ()
 
 

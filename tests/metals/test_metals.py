@@ -58,7 +58,11 @@ def test_every_solder_flows_below_the_grade_before() -> None:
 def test_hottest_first_and_the_lower_metal_decides() -> None:
     gold, silver = ALLOYS["18k-yellow"], ALLOYS["sterling-silver"]
     joints = in_order(
-        [Seam("c", "easy", "C", (gold,)), Seam("a", "hard", "A", (gold,)), Seam("b", "medium", "B", (gold, silver))]
+        [
+            Seam(what="c", grade="easy", group="C", metals=(gold,)),
+            Seam(what="a", grade="hard", group="A", metals=(gold,)),
+            Seam(what="b", grade="medium", group="B", metals=(gold, silver)),
+        ]
     )
     assert [joint.what for joint in joints] == ["a", "b", "c"]
     assert joints[1].flow_c == silver.flow("medium")

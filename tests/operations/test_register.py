@@ -25,7 +25,7 @@ GOLD = Metal(drawn=0.04, annealed=0.38, cast=0.25)
 
 
 def operation(kind: str, *on: str, strain: float = 0.0, melts: tuple[str, ...] = ()) -> Operation:
-    return Operation(REGISTER[kind], f"{kind}-it", on, "Do it.", strain=strain, melts=melts)
+    return Operation(kind=REGISTER[kind], key=f"{kind}-it", on=on, text="Do it.", strain=strain, melts=melts)
 
 
 @pytest.mark.parametrize("key", sorted(REGISTER))

@@ -120,7 +120,9 @@ def test_between_stations_each_measure_runs_on_evenly() -> None:
     assert float(band.width_at(90.0)) == pytest.approx((3.7 * 90 + 2.0 * 30) / 120)
     assert float(band.thickness_at(60.0)) == pytest.approx(1.3) and band.widest == (4.0, 2.0)
     assert float(band.fill_at(180.0)) == pytest.approx(FILL["half-round"]) and float(band.fill_at(0.0)) == 1.0
-    assert Band(17.0, 4.0, 1.6, "court").section_mm2 == pytest.approx(4.0 * 1.6 * FILL["court"])
+    assert Band(inside_diameter_mm=17.0, width_mm=4.0, thickness_mm=1.6, profile="court").section_mm2 == pytest.approx(
+        4.0 * 1.6 * FILL["court"]
+    )
 
 
 def test_a_stretched_band_gives_at_every_station() -> None:

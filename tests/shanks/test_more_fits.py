@@ -103,7 +103,9 @@ def test_a_fish_mouth_spares_the_band_what_a_flat_takes(planned: PlanMaker) -> N
 def test_the_unrolled_saddle_is_as_long_as_the_curve_in_space(outside: float, share: float) -> None:
     """A development keeps lengths: the flat curve against the integral along the cut in space (scipy.quad)."""
     radius = share * outside
-    flat = saddle_on_tube(Band(2 * (outside - 1.5), 30.0, 1.5, "flat"), radius, 4001)
+    flat = saddle_on_tube(
+        Band(inside_diameter_mm=2 * (outside - 1.5), width_mm=30.0, thickness_mm=1.5, profile="flat"), radius, 4001
+    )
     drawn = float(np.hypot(*np.diff(flat, axis=0).T).sum())
 
     def speed(turn: float) -> float:
@@ -119,7 +121,9 @@ def test_the_unrolled_saddle_is_as_long_as_the_curve_in_space(outside: float, sh
 @given(st.floats(8, 14), st.floats(1.2, 4), st.floats(3, 20))
 def test_the_collets_saddle_lies_on_band_and_cone(outside: float, foot: float, half: float) -> None:
     """Every point of the cut on both surfaces, by coordinates; developed lengths kept to the cone's apex."""
-    curve = saddle_on_cone(Band(2 * (outside - 1.5), 30.0, 1.5, "flat"), foot, half, 73)
+    curve = saddle_on_cone(
+        Band(inside_diameter_mm=2 * (outside - 1.5), width_mm=30.0, thickness_mm=1.5, profile="flat"), foot, half, 73
+    )
     sin, cos = math.sin(math.radians(half)), math.cos(math.radians(half))
     turn, slant = np.radians(curve[:, 0]), curve[:, 1]
     reach = foot + slant * sin

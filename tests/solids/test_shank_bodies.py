@@ -38,7 +38,9 @@ def seated(band: Band, joinery: Joinery | None = None) -> Seating:
 @given(st.floats(14, 21), st.floats(1.5, 6), st.floats(1.0, 3.0))
 def test_a_flat_ring_by_pappus(inside: float, width: float, thick: float) -> None:
     """Area of the section times the way of its middle (Pappus); a polygon of 128 sides is a little smaller."""
-    body = round_about(seated(Band(inside, width, thick, "flat")), FINE)
+    body = round_about(
+        seated(Band(inside_diameter_mm=inside, width_mm=width, thickness_mm=thick, profile="flat")), FINE
+    )
     whole = width * thick * math.pi * (inside + thick)
     assert body.volume() == pytest.approx(whole, rel=2e-3)
     assert mesh(body).is_watertight and mesh(body).volume == pytest.approx(body.volume())
@@ -171,7 +173,7 @@ def test_coarse_and_fine_tell_the_same(planned: PlanMaker) -> None:
 
 
 def test_a_saddle_is_the_bands_outside() -> None:
-    band = Band(17.0, 3.0, 2.0, "flat")
+    band = Band(inside_diameter_mm=17.0, width_mm=3.0, thickness_mm=2.0, profile="flat")
     rod = saddle(seated(band), COARSE)
     high = rod.bounding_box()[3:]
     assert high[2] == pytest.approx(-3.0, abs=0.02) and high[0] == pytest.approx(10.5, abs=0.05)

@@ -60,7 +60,14 @@ def job_shop(jobs: tuple[tuple[tuple[int, int], ...], ...], due: int) -> Shop:
     machines = 1 + max(machine for job in jobs for machine, _ in job)
     hands = tuple(Hands(place, f"machine {place}", frozenset()) for place in range(machines))
     orders = tuple(
-        Order(key, f"job {key}", tuple(Step(10 * key + at, 0, slots, (on,)) for at, (on, slots) in enumerate(job)), due)
+        Order(
+            key=key,
+            number=f"job {key}",
+            steps=tuple(
+                Step(task=10 * key + at, piece=0, slots=slots, people=(on,)) for at, (on, slots) in enumerate(job)
+            ),
+            due=due,
+        )
         for key, job in enumerate(jobs)
     )
     return Shop(NoBreaks(10), hands, orders)

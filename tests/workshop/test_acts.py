@@ -11,9 +11,9 @@ from yarvel.figures.errors import StoreError
 from yarvel.workshop.acts import DEEDS, Act, GiveTask, StartTask, StopTask, TickLine, WeighMetal, act_from, do
 from yarvel.workshop.storage.authors import Author
 from yarvel.workshop.storage.rights import NotAllowedError
+from yarvel.workshop.storage.task_clocks import OPEN, STARTED
 from yarvel.workshop.store import Store
 from yarvel.workshop.waiting import WaitingActs
-from yarvel.workshop.work.tasks import OPEN, STARTED
 
 AT = datetime(2031, 4, 9, 7, 0)
 
@@ -46,14 +46,14 @@ def test_an_act_done_again_happens_once(store: Store) -> None:
     twice(
         store,
         Act(
-            WeighMetal("issued", "18k-yellow", 4.2, orla.id, docket.number),
+            WeighMetal(kind="issued", alloy="18k-yellow", mass_g=4.2, person_id=orla.id, docket_number=docket.number),
             AT,
         ),
     )
     do(
         store,
         Act(
-            WeighMetal("issued", "18k-yellow", 4.2, orla.id, docket.number),
+            WeighMetal(kind="issued", alloy="18k-yellow", mass_g=4.2, person_id=orla.id, docket_number=docket.number),
             AT + timedelta(seconds=9),
         ),
     )
@@ -76,7 +76,7 @@ def test_an_act_has_the_rights_of_whoever_did_it(store: Store) -> None:
     """Not of whoever signs in next: a bench hand's metal is refused though an owner is here."""
     oona = store.people.first_owner("Oona", "4411")
     hand = store.people.add("Yusra", "bench")
-    metal = WeighMetal("issued", "18k-yellow", 42.0, hand.id)
+    metal = WeighMetal(kind="issued", alloy="18k-yellow", mass_g=42.0, person_id=hand.id)
     with pytest.raises(NotAllowedError, match="bench: may not write in the fine book"):
         do(store, Act(metal, AT, Author("Yusra", hand.id)))
     with pytest.raises(NotAllowedError, match="nobody is signed in"):
@@ -123,7 +123,7 @@ def test_what_waited_under_an_earlier_yarvel_is_still_done() -> None:
         "at": AT.isoformat(),
         "by": "",
     }
-    assert act_from(held).deed == WeighMetal("issued", "a", 2.0, 1, "26-0001")
+    assert act_from(held).deed == WeighMetal(kind="issued", alloy="a", mass_g=2.0, person_id=1, docket_number="26-0001")
 
 
 def test_acts_wait_in_their_order(tmp_path: Path) -> None:

@@ -55,7 +55,7 @@ def test_a_copy_taken_while_others_write_is_whole(filled: Path, tmp_path: Path) 
         number = 0
         while not stop.is_set():
             number += 1
-            other.edit(1, DocketEdit((), {"customer": f"Saltmarsh {number}"}))
+            other.edit(1, DocketEdit(job_patches=(), fields={"customer": f"Saltmarsh {number}"}))
         other.close()
 
     thread = threading.Thread(target=write)
@@ -72,7 +72,7 @@ def test_a_copy_taken_while_others_write_is_whole(filled: Path, tmp_path: Path) 
 def test_what_is_put_back_is_the_copy_and_nothing_is_lost(store: Store, filled: Path, tmp_path: Path) -> None:
     copy = tmp_path / "copy.sqlite"
     before = backup(filled, copy)
-    store.edit(1, DocketEdit((), {"customer": "Somebody else"}))
+    store.edit(1, DocketEdit(job_patches=(), fields={"customer": "Somebody else"}))
     store.close()
     later = summary(filled)
     made, kept = restore(copy, filled, NOW)

@@ -45,7 +45,7 @@ def test_a_month_that_is_signed_off_takes_no_line(store: Store) -> None:
     assert {month: (one.by, one.on) for month, one in store.closings.all().items()} == {
         "2031-03": ("Yusra", "2031-04-09")
     }
-    late = Act(WeighMetal(BOUGHT, "18k-yellow", 1.5), kept(datetime(2031, 3, 31, 23, 59)))
+    late = Act(WeighMetal(kind=BOUGHT, alloy="18k-yellow", mass_g=1.5), kept(datetime(2031, 3, 31, 23, 59)))
     with pytest.raises(StoreError, match="2031-03: was signed off by Yusra on 2031-04-09"):
         do(store, late)
     store.fine.add(BOUGHT, "18k-yellow", 2.0)

@@ -41,9 +41,9 @@ def test_whoever_stands_on_a_docket_is_known_without_a_record(store: Store) -> N
     first = store.new_docket("Wick & Sons", "ring")
     store.new_docket("Wick & Sons", "brooch")
     gone = store.new_docket("Old Mill", "ring")
-    store.edit(gone.id, DocketEdit((), {"withdrawn": "by mistake"}))
-    store.edit(first.id, DocketEdit((), {"released_by": "me", "release_reason": "x"}))
-    store.edit(first.id, DocketEdit((), {"state": HANDED_OVER}))
+    store.edit(gone.id, DocketEdit(job_patches=(), fields={"withdrawn": "by mistake"}))
+    store.edit(first.id, DocketEdit(job_patches=(), fields={"released_by": "me", "release_reason": "x"}))
+    store.edit(first.id, DocketEdit(job_patches=(), fields={"state": HANDED_OVER}))
     (known,) = store.customers.all()
     assert (known.name, known.record, known.dockets, known.in_house) == ("Wick & Sons", None, 2, 1)
     assert store.customers.of("Wick & Sons") is None
@@ -70,7 +70,7 @@ def test_a_record_gathers_names_and_is_found_by_all_that_it_says(store: Store) -
 
 
 def test_what_somebody_else_changed_meanwhile_is_not_written_over(store: Store) -> None:
-    first = Customer("k", "Tarn", contact="555 0101")
+    first = Customer(key="k", name="Tarn", contact="555 0101")
     put(store, first)
     put(store, replace(first, note="theirs"), seen=(first,))
     with pytest.raises(StoreError, match="changed meanwhile"):
@@ -81,19 +81,22 @@ def test_what_somebody_else_changed_meanwhile_is_not_written_over(store: Store) 
 
 
 def test_two_records_do_not_go_by_one_name(store: Store) -> None:
-    put(store, Customer("a", "Tarn"))
+    put(store, Customer(key="a", name="Tarn"))
     with pytest.raises(StoreError, match="by this name already"):
-        put(store, Customer("b", "Alder", other_names=("  TARN ",)))
+        put(store, Customer(key="b", name="Alder", other_names=("  TARN ",)))
     with pytest.raises(StoreError, match="a name"):
-        put(store, Customer("c", "  "))
+        put(store, Customer(key="c", name="  "))
     with pytest.raises(StoreError, match="at most"):
-        put(store, Customer("c", "x" * 500))
+        put(store, Customer(key="c", name="x" * 500))
 
 
 def test_merged_customers_keep_all_that_was_known_and_come_apart_by_undo(store: Store) -> None:
     for name in ("Tarn", "Tarn Jewels", "Mr Tarn"):
         store.new_docket(name, "ring")
-    mine, theirs = Customer("a", "Tarn", contact="one"), Customer("b", "Tarn Jewels", "shop", "two", note="n")
+    mine, theirs = (
+        Customer(key="a", name="Tarn", contact="one"),
+        Customer(key="b", name="Tarn Jewels", kind="shop", contact="two", note="n"),
+    )
     put(store, mine, theirs)
     by_name = {one.name: one for one in store.customers.all()}
     records = merged(by_name["Tarn"], by_name["Tarn Jewels"])
@@ -114,7 +117,7 @@ def test_merged_customers_keep_all_that_was_known_and_come_apart_by_undo(store: 
 
 def test_what_was_new_is_gone_when_it_is_taken_back(store: Store) -> None:
     store.new_docket("Tarn", "ring")
-    deed = put(store, Customer("a", "Tarn", contact="one"))
+    deed = put(store, Customer(key="a", name="Tarn", contact="one"))
     do(store, Act(deed.back, morning(), Author("")))
     assert store.customers.of("Tarn") is None and names(store) == ["Tarn"]
     do(store, Act(deed.back.back, morning(), Author("")))
@@ -124,7 +127,7 @@ def test_what_was_new_is_gone_when_it_is_taken_back(store: Store) -> None:
 
 def test_the_act_can_wait_on_this_machine() -> None:
     """Written down and read again it is the same."""
-    deed = PutCustomers((Customer("a", "Tarn", other_names=("T",)).document(),), (None,))
+    deed = PutCustomers((Customer(key="a", name="Tarn", other_names=("T",)).document(),), (None,))
     read = act_from(json.loads(json.dumps(Act(deed, morning(), Author("somebody")).document())))
     assert isinstance(read.deed, PutCustomers) and list(read.deed.records) == list(deed.records)
 
@@ -136,10 +139,10 @@ def test_whoever_may_take_in_changes_customers(store: Store) -> None:
     for role, pin in ((FRONT_DESK, "4711"), (BENCH, "4712")):
         store.people.set_pin(people[role].id, pin)
     store.people.sign_in(FRONT_DESK, "4711")
-    do(store, Act(PutCustomers((Customer("a", "Tarn").document(),), (None,)), morning(), store.author))
+    do(store, Act(PutCustomers((Customer(key="a", name="Tarn").document(),), (None,)), morning(), store.author))
     store.people.sign_in(BENCH, "4712")
     with pytest.raises(NotAllowedError):
-        do(store, Act(PutCustomers((Customer("b", "Alder").document(),), (None,)), morning(), store.author))
+        do(store, Act(PutCustomers((Customer(key="b", name="Alder").document(),), (None,)), morning(), store.author))
 
 
 @given(
@@ -167,7 +170,7 @@ def test_papers_say_how_the_customer_is_reached_and_what_was_agreed(store: Store
     docket = with_fields(
         store.new_docket("Tarn", "ring"), {"estimate": {"labour": 80.0, "metal": 12.0, "minutes": 90.0}}
     )
-    whose = Customer("a", "Tarn", contact="Quay 3\n555 0100", terms="payable in 30 days")
+    whose = Customer(key="a", name="Tarn", contact="Quay 3\n555 0100", terms="payable in 30 days")
     bill = bill_of(docket, HouseRules())
     assert bill is not None
     day = date(2031, 3, 4)

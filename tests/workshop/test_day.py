@@ -217,7 +217,13 @@ def test_an_urgent_docket_goes_in_between() -> None:
     shop = made_up(20, 4, 5, 0.96, 9)
     plan = dispatch(shop, SETTINGS[:4])
     step = Step(task=9001, piece=0, slots=6, people=(0, 1, 2), station="", wait=0.0)
-    more = replace(shop, orders=(*shop.orders, Order(99, "31-9999", (step,), int(shop.axis.evenings[0]), 4.0)))
+    more = replace(
+        shop,
+        orders=(
+            *shop.orders,
+            Order(key=99, number="31-9999", steps=(step,), due=int(shop.axis.evenings[0]), weight=4.0),
+        ),
+    )
     mended = mend(more, plan)
     assert faults(more, mended) == [] and moves(plan, mended).moved == () and moves(plan, mended).new == ((9001, 0),)
 
@@ -242,7 +248,13 @@ def test_one_pair_of_hands_as_every_order_tried() -> None:
     axis = Axis(ALL_DAY, MONDAY, 2)
     jobs = ((12, 20, 1.0), (18, 25, 4.0), (7, 30, 1.0), (15, 18, 1.0))
     orders = tuple(
-        Order(key, str(key), (Step(key + 1, 0, slots, (0,)),), due, weight)
+        Order(
+            key=key,
+            number=str(key),
+            steps=(Step(task=key + 1, piece=0, slots=slots, people=(0,)),),
+            due=due,
+            weight=weight,
+        )
         for key, (slots, due, weight) in enumerate(jobs)
     )
     shop = Shop(axis, (Hands(1, "Orla", frozenset()),), orders)
@@ -277,8 +289,15 @@ def test_a_docket_laid_out_anew_moves_nobody_else(number: int) -> None:
 def test_what_is_pushed_is_pulled_where_it_can_be() -> None:
     """Hands that are away till the evening push a docket behind the day; somebody else is free for it at noon."""
     axis = Axis(Hours(), MONDAY, 8)
-    steps = (Step(1, 0, 6, (0, 1)), Step(2, 0, 6, (0, 1)), Step(3, 0, 6, (0,)))
-    orders = (Order(1, "1", steps, 90), Order(2, "2", (Step(9, 0, 24, (1,)),), 90))
+    steps = (
+        Step(task=1, piece=0, slots=6, people=(0, 1)),
+        Step(task=2, piece=0, slots=6, people=(0, 1)),
+        Step(task=3, piece=0, slots=6, people=(0,)),
+    )
+    orders = (
+        Order(key=1, number="1", steps=steps, due=90),
+        Order(key=2, number="2", steps=(Step(task=9, piece=0, slots=24, people=(1,)),), due=90),
+    )
     shop = Shop(axis, (Hands(1, "Orla", frozenset()), Hands(2, "Yusra", frozenset())), orders)
     shown = {(1, 0): Assignment(0, 24), (2, 0): Assignment(0, 30), (3, 0): Assignment(0, 36), (9, 0): Assignment(1, 0)}
     assert mend(shop, shown) == shown
@@ -292,7 +311,13 @@ def test_what_nobody_could_keep_is_a_floor() -> None:
     """Three dockets of a day's work for one person, all promised for today: two are late, by three days together."""
     axis = Axis(Hours(), MONDAY, 8)
     orders = tuple(
-        Order(key, str(key), tuple(Step(100 * key + at, 0, 6, (0,)) for at in range(15)), 90) for key in range(3)
+        Order(
+            key=key,
+            number=str(key),
+            steps=tuple(Step(task=100 * key + at, piece=0, slots=6, people=(0,)) for at in range(15)),
+            due=90,
+        )
+        for key in range(3)
     )
     shop = Shop(axis, (Hands(1, "Orla", frozenset({"setting"})),), orders)
     found = floor(shop)
@@ -316,8 +341,13 @@ def test_no_plan_is_below_the_floor(number: int) -> None:
 def test_what_takes_as_long_as_planned_ends_as_planned() -> None:
     """Also what ends exactly at a break: it does not fall past it."""
     axis = Axis(Hours(), MONDAY, 3)
-    steps = (Step(1, 0, 12, (0,)), Step(2, 0, 12, (0,)), Step(3, 0, 12, (0,)), Step(4, 0, 12, (0,)))
-    shop = Shop(axis, (Hands(1, "Orla", frozenset()),), (Order(1, "1", steps, 48),))
+    steps = (
+        Step(task=1, piece=0, slots=12, people=(0,)),
+        Step(task=2, piece=0, slots=12, people=(0,)),
+        Step(task=3, piece=0, slots=12, people=(0,)),
+        Step(task=4, piece=0, slots=12, people=(0,)),
+    )
+    shop = Shop(axis, (Hands(1, "Orla", frozenset()),), (Order(key=1, number="1", steps=steps, due=48),))
     plan = dispatch(shop, SETTINGS[:1])
     executed = simulate(shop, plan, spreads=0.0, runs=3)
     assert np.allclose(executed[1], ends(shop, plan)[1])
@@ -328,7 +358,11 @@ def test_a_date_is_as_sure_as_it_says() -> None:
     """The evening that nine of ten keep: of other executions about nine of ten keep it."""
     shop = made_up(16, 5, 5, 0.8, 2)
     plan = dispatch(shop, SETTINGS[:4])
-    order = Order(77, "31-0077", tuple(Step(7000 + at, 0, 9, (at % 3,)) for at in range(4)))
+    order = Order(
+        key=77,
+        number="31-0077",
+        steps=tuple(Step(task=7000 + at, piece=0, slots=9, people=(at % 3,)) for at in range(4)),
+    )
     found = promise(shop, order, plan, runs=800, seed=4)
     assert found.sure is not None and found.sure >= MONDAY
     more = replace(shop, orders=(*shop.orders, order))

@@ -319,7 +319,7 @@ def test_tasks_made_before_there_were_waits_are_tasks(small: Store) -> None:
 def test_an_urgent_docket_comes_before_one_that_may_wait(small: Store) -> None:
     small.day.add_absence(named(small, "Orla"), datetime(2031, 3, 3, 9, 30), datetime(2031, 3, 5))
     for docket_id, words in ((1, "may wait"), (2, "urgent")):
-        edit = DocketEdit((), {"importance": words, "promised_on": MONDAY})
+        edit = DocketEdit(job_patches=(), fields={"importance": words, "promised_on": MONDAY})
         small.edit(docket_id, edit)
     reading = read(small.day.snapshot())
     shown = day_plan(reading, dispatch(reading.shop))
@@ -393,7 +393,7 @@ def test_what_was_done_today_can_be_looked_back_at(small: Store) -> None:
     small.tasks.start(head.id, orla, MORNING - timedelta(minutes=40))
     small.tasks.stop(head.id, done=True, at=MORNING - timedelta(minutes=10))
     small.day.keep_hours(Hours((((420, 720),),) * 7))
-    small.edit(1, DocketEdit((), {"state": "ready"}))
+    small.edit(1, DocketEdit(job_patches=(), fields={"state": "ready"}))
     reading = read(small.day.snapshot())
     assert [(place, begin, end, one.number, one.done) for place, begin, end, one in reading.past] == [
         (next(p for p, hands in enumerate(reading.shop.hands) if hands.key == orla), 4, 10, "31-0001", True)

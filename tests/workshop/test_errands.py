@@ -32,7 +32,7 @@ from yarvel.workshop.work.tasks import Wanted
 
 MORNING = kept(datetime(2031, 3, 3, 8, 0))
 WORK = (Wanted("head", 60.0, 0.0, "bench"), Wanted("set", 30.0, 0.0, "bench"), Wanted("finish", 30.0, 0.0, "polishing"))
-WEDNESDAYS = Errand("hallmark", "hallmark", frozenset({2}), 15 * 60, 5)
+WEDNESDAYS = Errand(key="hallmark", label="hallmark", days=frozenset({2}), by=15 * 60, back=5)
 
 
 @pytest.fixture

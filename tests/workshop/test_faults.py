@@ -114,7 +114,9 @@ def test_a_server_stopped_and_started_while_three_write(own_server: PrivateServe
         mine, count = Store(url, by=hand), 0
         while not ended.is_set():
             seen = {hand: count} if count else {}
-            edit = DocketEdit((), {"claw_chart": {hand: count + 1}}, (), {"claw_chart": seen})
+            edit = DocketEdit(
+                job_patches=(), fields={"claw_chart": {hand: count + 1}}, job_seen=(), fields_seen={"claw_chart": seen}
+            )
             try:
                 mine.edit(docket.id, edit)
             except StoreGoneError:
@@ -163,11 +165,11 @@ def test_a_full_disk_takes_nothing_and_loses_nothing(store_path: Path) -> None:
 
     size[0] = 1  # SQLite takes the pages that there are
     with pytest.raises(StoreGoneError, match="full"):
-        store.edit(docket.id, DocketEdit((), {"claw_chart": big}))
+        store.edit(docket.id, DocketEdit(job_patches=(), fields={"claw_chart": big}))
     assert store.docket(docket.id) == docket
     assert len(store.history(docket.id)) == 1
     size[0] = 0
-    assert store.edit(docket.id, DocketEdit((), {"claw_chart": big})).claw_chart == big
+    assert store.edit(docket.id, DocketEdit(job_patches=(), fields={"claw_chart": big})).claw_chart == big
     store.close()
 
 
@@ -237,9 +239,9 @@ def test_a_clock_that_goes_backwards(store_path: Path) -> None:
     assert store.tasks.stop(task.id).taken == 0.0
     second = store.new_docket("Ferry")
     assert {first.number, second.number} == {"31-0001", "30-0001"}
-    store.edit(first.id, DocketEdit((), {"item": "band"}))
+    store.edit(first.id, DocketEdit(job_patches=(), fields={"item": "band"}))
     at[0] -= timedelta(days=3)
-    store.edit(first.id, DocketEdit((), {"item": "ring"}))
+    store.edit(first.id, DocketEdit(job_patches=(), fields={"item": "ring"}))
     changes = [change for change in store.history(first.id) if change.field == "item"]
     assert [change.after for change in changes] == ["band", "ring"] and changes[0].at > changes[1].at
     assert store.docket(first.id).version == first.version + 2

@@ -40,7 +40,7 @@ def docket(job: dict[str, Any], **fields: Any) -> Docket:
 
 
 def edit_between(before: dict[str, Any], after: dict[str, Any]) -> DocketEdit:
-    return DocketEdit((patch_between(before, after),), {}, (patch_between(after, before),))
+    return DocketEdit(job_patches=(patch_between(before, after),), fields={}, job_seen=(patch_between(after, before),))
 
 
 def leaves(value: Any, path: str = "job") -> dict[str, Any]:
@@ -77,22 +77,40 @@ def test_an_answer_settles_it(base: dict[str, Any], mine: dict[str, Any], theirs
 
 
 def test_ticks_of_both_count() -> None:
-    edit = DocketEdit((), {"ticks": ["level", "gap"]}, (), {"ticks": ["level", "loupe"]})
+    edit = DocketEdit(
+        job_patches=(), fields={"ticks": ["level", "gap"]}, job_seen=(), fields_seen={"ticks": ["level", "loupe"]}
+    )
     assert merge(docket({}, ticks=("level", "loupe", "snag")), edit).fields["ticks"] == ["level", "snag", "gap"]
 
 
 def test_the_same_column_clashes_and_says_who(store: Store) -> None:
     made = store.new_docket("Saltmarsh", promised_on=date(2031, 5, 2))
     store.author = Author("Yusra")
-    store.edit(made.id, DocketEdit((), {"customer": "Saltmarsh & Co"}, (), {"customer": "Saltmarsh"}))
+    store.edit(
+        made.id,
+        DocketEdit(
+            job_patches=(), fields={"customer": "Saltmarsh & Co"}, job_seen=(), fields_seen={"customer": "Saltmarsh"}
+        ),
+    )
     with pytest.raises(EditClashError, match="customer changed meanwhile by Yusra") as caught:
         store.edit(
-            made.id, DocketEdit((), {"customer": "Marsh", "item": "ring"}, (), {"customer": "Saltmarsh", "item": ""})
+            made.id,
+            DocketEdit(
+                job_patches=(),
+                fields={"customer": "Marsh", "item": "ring"},
+                job_seen=(),
+                fields_seen={"customer": "Saltmarsh", "item": ""},
+            ),
         )
     clash = caught.value.clashes[0]
     assert (clash.seen, clash.theirs, clash.mine) == ("Saltmarsh", "Saltmarsh & Co", "Marsh")
     assert store.docket(made.id).item == "", "nothing of a refused edit is written"
-    edit = DocketEdit((), {"customer": "Marsh", "item": "ring"}, (), {"customer": "Saltmarsh", "item": ""})
+    edit = DocketEdit(
+        job_patches=(),
+        fields={"customer": "Marsh", "item": "ring"},
+        job_seen=(),
+        fields_seen={"customer": "Saltmarsh", "item": ""},
+    )
     store.edit(made.id, settled(caught.value.docket, edit, {"customer"}))
     after = store.docket(made.id)
     assert (after.customer, after.item) == ("Saltmarsh & Co", "ring")
@@ -100,11 +118,11 @@ def test_the_same_column_clashes_and_says_who(store: Store) -> None:
 
 def test_an_answer_that_comes_too_late_asks_again(store: Store) -> None:
     made = store.new_docket(job_document={"format": FORMAT, "stone": {"depth_mm": 3.0}})
-    mine = DocketEdit(({"stone": {"depth_mm": 3.1}},), {}, ({"stone": {"depth_mm": 3.0}},))
-    store.edit(made.id, DocketEdit(({"stone": {"depth_mm": 3.2}},)))
+    mine = DocketEdit(job_patches=({"stone": {"depth_mm": 3.1}},), fields={}, job_seen=({"stone": {"depth_mm": 3.0}},))
+    store.edit(made.id, DocketEdit(job_patches=({"stone": {"depth_mm": 3.2}},)))
     with pytest.raises(EditClashError) as first:
         store.edit(made.id, mine)
-    store.edit(made.id, DocketEdit(({"stone": {"depth_mm": 3.3}},)))
+    store.edit(made.id, DocketEdit(job_patches=({"stone": {"depth_mm": 3.3}},)))
     with pytest.raises(EditClashError) as second:
         store.edit(made.id, settled(first.value.docket, mine, ()))
     assert second.value.clashes[0].theirs == 3.3

@@ -85,14 +85,14 @@ def test_the_next_rows_get_the_next_numbers(full: Path, team: str) -> None:
     taken = {docket.number for docket in store.dockets(limit=1000)}
     made = store.new_docket("Ferry & Shaw")
     assert made.number not in taken
-    store.edit(made.id, DocketEdit((), {"item": "band"}))
+    store.edit(made.id, DocketEdit(job_patches=(), fields={"item": "band"}))
     assert [change.field for change in store.history(made.id)] == ["docket", "item"]
     store.close()
 
 
 def left_behind(source: Path) -> None:
     waiting = WaitingEdits(location(source).waiting_folder)
-    waiting.add(1, DocketEdit((), {"item": "x"}))
+    waiting.add(1, DocketEdit(job_patches=(), fields={"item": "x"}))
     waiting.close()
 
 
@@ -205,7 +205,7 @@ def test_a_team_starts_with_one_sql_file_and_its_role_cannot_alter_what_happened
         store = Store(windows)
         store.people.sign_in(next(person.name for person in store.people.all() if person.has_pin), "97531")
         docket = store.new_docket("Ferry & Shaw")
-        store.edit(docket.id, DocketEdit((), {"item": "band"}))
+        store.edit(docket.id, DocketEdit(job_patches=(), fields={"item": "band"}))
         assert store.people.all() and store.drawer.items() and store.tasks.tasks()
         store.close()
         engine = create_engine(location(windows).url)

@@ -55,14 +55,14 @@ def test_a_store_that_is_no_longer_there_takes_nothing_and_can_be_saved(
     change(store_path, tmp_path / "spare")
     assert store.moved
     with pytest.raises(StoreMovedError, match=r"deleted or moved|replaced by another"):
-        store.edit(docket.id, DocketEdit((), {"item": "ring"}))
+        store.edit(docket.id, DocketEdit(job_patches=(), fields={"item": "ring"}))
     with pytest.raises(StoreMovedError):
         store.docket(docket.id)
     target = tmp_path / "saved.sqlite"
     store.save_elsewhere(target)
     again = Store(target)
     assert again.docket(docket.id) == docket and again.house.identity() == again.house.identity()
-    again.edit(docket.id, DocketEdit((), {"item": "ring"}))
+    again.edit(docket.id, DocketEdit(job_patches=(), fields={"item": "ring"}))
     again.close()
     store.close()
     if change is replace:
@@ -76,9 +76,9 @@ def test_a_file_put_back_is_worked_on_again(store: Store, store_path: Path, tmp_
     docket = store.new_docket("Saltmarsh")
     store_path.rename(tmp_path / "spare")
     with pytest.raises(StoreMovedError):
-        store.edit(docket.id, DocketEdit((), {"item": "ring"}))
+        store.edit(docket.id, DocketEdit(job_patches=(), fields={"item": "ring"}))
     (tmp_path / "spare").rename(store_path)
-    assert store.edit(docket.id, DocketEdit((), {"item": "ring"})).item == "ring"
+    assert store.edit(docket.id, DocketEdit(job_patches=(), fields={"item": "ring"})).item == "ring"
 
 
 OTHER = """
@@ -192,14 +192,14 @@ def test_stores_whose_names_differ_in_the_ending_share_nothing(tmp_path: Path) -
     for path in (one, two):
         Store(path).close()
     mine = WaitingEdits(location(one).waiting_folder, location(one).former_waiting_folder)
-    mine.add(1, DocketEdit((), {"item": "of the first"}))
+    mine.add(1, DocketEdit(job_patches=(), fields={"item": "of the first"}))
     mine.close()
     theirs = WaitingEdits(location(two).waiting_folder, location(two).former_waiting_folder)
     assert theirs.taken_over() == {}
     assert folder_of(one) != folder_of(two) and location(one).window_file != location(two).window_file
     former = tmp_path / "shop.waiting"
     old = WaitingEdits(former)
-    old.add(1, DocketEdit((), {"item": "of which?"}))
+    old.add(1, DocketEdit(job_patches=(), fields={"item": "of which?"}))
     old.close()
     assert location(one).former_waiting_folder is None, "nobody can tell whose it is: it stays where it lies"
     two.unlink()
@@ -211,7 +211,7 @@ def test_stores_whose_names_differ_in_the_ending_share_nothing(tmp_path: Path) -
 def test_an_edit_for_another_store_is_put_aside(tmp_path: Path) -> None:
     left = WaitingEdits(tmp_path)
     left.store_id = "one"
-    left.add(1, DocketEdit((), {"item": "ring"}))
+    left.add(1, DocketEdit(job_patches=(), fields={"item": "ring"}))
     left.close()
     mine = WaitingEdits(tmp_path)
     mine.store_id = "two"
@@ -224,7 +224,7 @@ def test_what_lies_among_waiting_edits_and_cannot_be_read_is_put_aside_and_told(
     (tmp_path / "7-1.jsonl").mkdir()
     os.mkfifo(tmp_path / "7-2.jsonl")
     left = WaitingEdits(tmp_path)
-    left.add(3, DocketEdit((), {"item": "ring"}))
+    left.add(3, DocketEdit(job_patches=(), fields={"item": "ring"}))
     left.close()
     mine = WaitingEdits(tmp_path)
     assert set(mine.taken_over()) == {3}
@@ -244,11 +244,11 @@ def test_a_waiting_edit_is_on_the_disk_when_it_is_written_down(tmp_path: Path, m
     monkeypatch.setattr(os, "fsync", fsync)
     monkeypatch.setattr(Path, "unlink", lambda path, **more: (told.append(f"drop {path.name}"), unlink(path, **more)))
     mine = WaitingEdits(tmp_path / "waiting")
-    mine.add(1, DocketEdit((), {"item": "ring"}))
+    mine.add(1, DocketEdit(job_patches=(), fields={"item": "ring"}))
     pid = os.getpid()
     assert told == ["flush waiting", f"flush {pid}-1.jsonl"]
     told.clear()
-    mine.replace({1: (DocketEdit((), {"item": "band"}),)})
+    mine.replace({1: (DocketEdit(job_patches=(), fields={"item": "band"}),)})
     assert told == ["flush waiting", f"flush {pid}-2.jsonl", f"drop {pid}-1.jsonl"]
     mine.close()
 
@@ -256,18 +256,33 @@ def test_a_waiting_edit_is_on_the_disk_when_it_is_written_down(tmp_path: Path, m
 @pytest.mark.parametrize(
     ("edit", "told"),
     [
-        (DocketEdit((), {"item": "a\0b"}), r"31-0001\.item: holds a sign that is no letter \(U\+0000\)"),
-        (DocketEdit((), {"item": "\ud800"}), r"31-0001\.item: holds a sign that is no letter"),
-        (DocketEdit((), {"item": "x" * 1_000_000}), r"31-0001\.item: 1,000,000 letters: at most 20,000"),
-        (DocketEdit((), {"weight_in_g": float("nan")}), r"31-0001\.weight_in_g: nan is no number"),
-        (DocketEdit(({"stone": {"depth_mm": float("inf")}},)), r"31-0001\.job\.stone\.depth_mm: inf is no number"),
-        (DocketEdit(({"stone": {"species": "a\0"}},)), r"31-0001\.job\.stone\.species: holds a sign"),
-        (DocketEdit((), {"claw_chart": {"claws": [{"tip": float("nan")}]}}), r"claw_chart\.claws\.tip: nan"),
-        (DocketEdit((), {"state": "stolen"}), r"31-0001\.state: 'stolen' is not accepted: one of taken in"),
-        (DocketEdit(({"format": None},)), r"31-0001\.job\.format: None is not accepted: yarvel-job/1"),
-        (DocketEdit(({"format": "other/9"},)), r"31-0001\.job\.format: 'other/9' is not accepted"),
-        (DocketEdit((), {"ticks": "level"}), r"31-0001\.ticks: is not accepted: a list of texts"),
-        (DocketEdit((), {"stones_price": -1}), r"31-0001\.stones_price: -1 is not accepted"),
+        (
+            DocketEdit(job_patches=(), fields={"item": "a\0b"}),
+            r"31-0001\.item: holds a sign that is no letter \(U\+0000\)",
+        ),
+        (DocketEdit(job_patches=(), fields={"item": "\ud800"}), r"31-0001\.item: holds a sign that is no letter"),
+        (
+            DocketEdit(job_patches=(), fields={"item": "x" * 1_000_000}),
+            r"31-0001\.item: 1,000,000 letters: at most 20,000",
+        ),
+        (DocketEdit(job_patches=(), fields={"weight_in_g": float("nan")}), r"31-0001\.weight_in_g: nan is no number"),
+        (
+            DocketEdit(job_patches=({"stone": {"depth_mm": float("inf")}},)),
+            r"31-0001\.job\.stone\.depth_mm: inf is no number",
+        ),
+        (DocketEdit(job_patches=({"stone": {"species": "a\0"}},)), r"31-0001\.job\.stone\.species: holds a sign"),
+        (
+            DocketEdit(job_patches=(), fields={"claw_chart": {"claws": [{"tip": float("nan")}]}}),
+            r"claw_chart\.claws\.tip: nan",
+        ),
+        (
+            DocketEdit(job_patches=(), fields={"state": "stolen"}),
+            r"31-0001\.state: 'stolen' is not accepted: one of taken in",
+        ),
+        (DocketEdit(job_patches=({"format": None},)), r"31-0001\.job\.format: None is not accepted: yarvel-job/1"),
+        (DocketEdit(job_patches=({"format": "other/9"},)), r"31-0001\.job\.format: 'other/9' is not accepted"),
+        (DocketEdit(job_patches=(), fields={"ticks": "level"}), r"31-0001\.ticks: is not accepted: a list of texts"),
+        (DocketEdit(job_patches=(), fields={"stones_price": -1}), r"31-0001\.stones_price: -1 is not accepted"),
     ],
 )
 def test_what_a_store_cannot_hold_is_refused_on_entry_with_the_docket(

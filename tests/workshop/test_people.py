@@ -52,14 +52,23 @@ def test_without_a_pin_everybody_is_trusted(store: Store) -> None:
 
 DEEDS: dict[str, Callable[[Store, Any], object]] = {
     "take in dockets and change what was taken in": lambda store, _docket: store.new_docket("Ferry"),
-    "measure stones": lambda store, docket: store.edit(docket.id, DocketEdit(({"stone": {"depth_mm": 3.3}},))),
-    "plan heads, shanks and repairs": lambda store, docket: store.edit(
-        docket.id, DocketEdit(({"head": {"claws": 6}},))
+    "measure stones": lambda store, docket: store.edit(
+        docket.id, DocketEdit(job_patches=({"stone": {"depth_mm": 3.3}},))
     ),
-    "tick and measure checks": lambda store, docket: store.edit(docket.id, DocketEdit((), {"ticks": ["level"]})),
-    "move a docket on": lambda store, docket: store.edit(docket.id, DocketEdit((), {"state": "in work"})),
+    "plan heads, shanks and repairs": lambda store, docket: store.edit(
+        docket.id, DocketEdit(job_patches=({"head": {"claws": 6}},))
+    ),
+    "tick and measure checks": lambda store, docket: store.edit(
+        docket.id, DocketEdit(job_patches=(), fields={"ticks": ["level"]})
+    ),
+    "move a docket on": lambda store, docket: store.edit(
+        docket.id, DocketEdit(job_patches=(), fields={"state": "in work"})
+    ),
     "hand over": lambda store, docket: store.edit(
-        docket.id, DocketEdit((), {"state": "handed over", "released_by": store.by, "release_reason": "checked"})
+        docket.id,
+        DocketEdit(
+            job_patches=(), fields={"state": "handed over", "released_by": store.by, "release_reason": "checked"}
+        ),
     ),
     "work on tasks and hand them on": lambda store, _docket: store.tasks.start(1, 2),
     "make tasks and give them to others": lambda store, docket: store.tasks.plan_tasks(docket.id, [("Close", 20.0)]),
@@ -178,11 +187,11 @@ def test_nothing_is_written_while_nobody_is_signed_in(staffed: Store) -> None:
     staffed.people.sign_out()
     held = staffed.docket(docket.id)
     for edit in (
-        DocketEdit((), {"released_by": "Oona", "release_reason": "checked"}),
-        DocketEdit((), {"estimate": {"total": 1.0}}),
-        DocketEdit((), {"stones_price": 3.0}),
-        DocketEdit((), {"drafts": {"stone.depth_mm": "3,"}}),
-        DocketEdit(({"format": None},)),
+        DocketEdit(job_patches=(), fields={"released_by": "Oona", "release_reason": "checked"}),
+        DocketEdit(job_patches=(), fields={"estimate": {"total": 1.0}}),
+        DocketEdit(job_patches=(), fields={"stones_price": 3.0}),
+        DocketEdit(job_patches=(), fields={"drafts": {"stone.depth_mm": "3,"}}),
+        DocketEdit(job_patches=({"format": None},)),
     ):
         with pytest.raises(NotAllowedError, match="nobody is signed in"):
             staffed.edit(docket.id, edit)
@@ -194,10 +203,10 @@ def test_nobody_releases_in_anothers_name(staffed: Store) -> None:
     docket = staffed.new_docket("Saltmarsh")
     said = {"state": "handed over", "release_reason": "checked"}
     with pytest.raises(NotAllowedError, match="nobody releases in another's name"):
-        staffed.edit(docket.id, DocketEdit((), {**said, "released_by": "Oona"}))
+        staffed.edit(docket.id, DocketEdit(job_patches=(), fields={**said, "released_by": "Oona"}))
     with pytest.raises(StoreError, match="nothing leaves without a name"):
-        staffed.edit(docket.id, DocketEdit((), said))
-    assert staffed.edit(docket.id, DocketEdit((), {**said, "released_by": "Ib"})).released_by == "Ib"
+        staffed.edit(docket.id, DocketEdit(job_patches=(), fields=said))
+    assert staffed.edit(docket.id, DocketEdit(job_patches=(), fields={**said, "released_by": "Ib"})).released_by == "Ib"
 
 
 @pytest.mark.parametrize(
@@ -215,7 +224,7 @@ def test_the_store_itself_hands_nothing_over_without_name_and_reason(staffed: St
     staffed.people.sign_in("Ib", PINS["Ib"])
     docket = staffed.new_docket("Saltmarsh")
     with pytest.raises(StoreError, match="nothing leaves without a name and a reason"):
-        staffed.edit(docket.id, DocketEdit((), {"state": "handed over", **said}))
+        staffed.edit(docket.id, DocketEdit(job_patches=(), fields={"state": "handed over", **said}))
     assert staffed.docket(docket.id) == docket and len(staffed.history(docket.id)) == 1
 
 

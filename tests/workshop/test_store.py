@@ -40,7 +40,10 @@ def test_an_edit_is_kept_and_told_in_the_history(store: Store) -> None:
     docket = store.new_docket("Saltmarsh Rings")
     after = store.edit(
         docket.id,
-        DocketEdit(({"stone": {"diameters_mm": [5.1]}},), {"customer": "Saltmarsh", "promised_on": date(2031, 5, 2)}),
+        DocketEdit(
+            job_patches=({"stone": {"diameters_mm": [5.1]}},),
+            fields={"customer": "Saltmarsh", "promised_on": date(2031, 5, 2)},
+        ),
     )
     assert after.job_document["stone"] == {"diameters_mm": [5.1]}
     assert (after.customer, after.promised_on, after.version) == ("Saltmarsh", date(2031, 5, 2), 2)
@@ -57,7 +60,7 @@ def test_a_change_of_the_job_is_a_patch_each_way(store: Store) -> None:
     """What leads back leads back: act by act from what is there to what was taken in."""
     docket = store.new_docket()
     for patch in ({"stone": {"depth_mm": 3.1}}, {"stone": {"depth_mm": 3.2}, "head": {"claws": 6}}, {"head": None}):
-        store.edit(docket.id, DocketEdit((patch,)))
+        store.edit(docket.id, DocketEdit(job_patches=(patch,)))
     held = store.docket(docket.id).job_document
     lines = [change for change in store.history(docket.id) if change.field == "job"]
     assert [line.after for line in lines][1] == {"stone": {"depth_mm": 3.2}, "head": {"claws": 6}}
@@ -69,13 +72,13 @@ def test_a_change_of_the_job_is_a_patch_each_way(store: Store) -> None:
 
 def test_an_edit_that_changes_nothing_is_no_change(store: Store) -> None:
     docket = store.new_docket("Saltmarsh Rings")
-    assert store.edit(docket.id, DocketEdit((), {"customer": "Saltmarsh Rings"})).version == 1
+    assert store.edit(docket.id, DocketEdit(job_patches=(), fields={"customer": "Saltmarsh Rings"})).version == 1
     assert len(store.history(docket.id)) == 1
 
 
 def test_drafts_are_kept_but_not_told(store: Store) -> None:
     docket = store.new_docket()
-    assert store.edit(docket.id, DocketEdit((), {"drafts": {"stone.depth_mm": "4,x"}})).drafts == {
+    assert store.edit(docket.id, DocketEdit(job_patches=(), fields={"drafts": {"stone.depth_mm": "4,x"}})).drafts == {
         "stone.depth_mm": "4,x"
     }
     assert len(store.history(docket.id)) == 1
@@ -84,8 +87,8 @@ def test_drafts_are_kept_but_not_told(store: Store) -> None:
 def test_two_windows_on_one_docket_keep_both_changes(store: Store, store_path: Path) -> None:
     other = Store(store_path)
     docket = store.new_docket()
-    store.edit(docket.id, DocketEdit(({"stone": {"depth_mm": 3.1}},)))
-    both = other.edit(docket.id, DocketEdit(({"stone": {"species": "ruby"}},), {"item": "brooch"}))
+    store.edit(docket.id, DocketEdit(job_patches=({"stone": {"depth_mm": 3.1}},)))
+    both = other.edit(docket.id, DocketEdit(job_patches=({"stone": {"species": "ruby"}},), fields={"item": "brooch"}))
     other.close()
     assert both.job_document["stone"] == {"depth_mm": 3.1, "species": "ruby"}
     assert both.version == 3
@@ -97,7 +100,7 @@ def test_writers_side_by_side_lose_nothing(store: Store, store_path: Path) -> No
     def write(name: str) -> None:
         own = Store(store_path)
         for number in range(12):
-            own.edit(docket.id, DocketEdit(({name: {f"v{number}": number}},)))
+            own.edit(docket.id, DocketEdit(job_patches=({name: {f"v{number}": number}},)))
         own.close()
 
     threads = [threading.Thread(target=write, args=(name,)) for name in ("one", "two", "three")]
@@ -125,7 +128,7 @@ def test_what_is_not_there_or_not_a_field_is_refused(store: Store) -> None:
         store.docket(99)
     docket = store.new_docket()
     with pytest.raises(StoreError, match="version: not a field of a docket"):
-        store.edit(docket.id, DocketEdit((), {"version": 7}))
+        store.edit(docket.id, DocketEdit(job_patches=(), fields={"version": 7}))
 
 
 def test_house_rules_are_kept(store: Store) -> None:
@@ -136,7 +139,9 @@ def test_house_rules_are_kept(store: Store) -> None:
 
 def test_edits_that_waited_are_applied_in_their_order(store: Store) -> None:
     docket = store.new_docket(job_document={"format": "yarvel-job/1", "stone": {"depth_mm": 3.0}})
-    waited = DocketEdit(({"stone": None},), {"item": "ring"}).then(DocketEdit(({"stone": {}},), {"item": "brooch"}))
+    waited = DocketEdit(job_patches=({"stone": None},), fields={"item": "ring"}).then(
+        DocketEdit(job_patches=({"stone": {}},), fields={"item": "brooch"})
+    )
     assert bool(waited)
     assert not DocketEdit()
     after = store.edit(docket.id, waited)
@@ -227,7 +232,7 @@ def test_peek_sees_what_the_store_sees(store: Store, store_path: Path) -> None:
     first = store.new_docket(
         "Saltmarsh", "ring", date(2031, 5, 2), {"format": "yarvel-job/1", "stone": {"diameters_mm": [5.0]}}
     )
-    store.edit(first.id, DocketEdit((), {"drafts": {"stone.depth_mm": "x"}, "ticks": ["level"]}))
+    store.edit(first.id, DocketEdit(job_patches=(), fields={"drafts": {"stone.depth_mm": "x"}, "ticks": ["level"]}))
     second = store.new_docket("Ferry")
     assert peek(store_path, first.id) == store.docket(first.id)
     assert isinstance(peek(store_path, None), Docket)

@@ -17,9 +17,10 @@ from yarvel.planning.plan import Plan
 from yarvel.planning.weighing import weighed
 from yarvel.workshop.dockets.records import Docket, DocketEdit
 from yarvel.workshop.money.estimate import CHECK, estimate, tasks_of
+from yarvel.workshop.storage.task_clocks import DONE, OPEN, STARTED
 from yarvel.workshop.store import Store
 from yarvel.workshop.work.standards import STANDARDS, label_of, learned, skill_of, with_pace
-from yarvel.workshop.work.tasks import DONE, OPEN, STARTED, Wanted
+from yarvel.workshop.work.tasks import Wanted
 
 
 class Clock:
@@ -138,8 +139,8 @@ def test_what_is_promised_first_stands_first(store: Store) -> None:
     late, soon = planned_docket(store), planned_docket(store)
     from datetime import date
 
-    store.edit(late, DocketEdit((), {"promised_on": date(2031, 9, 1)}))
-    store.edit(soon, DocketEdit((), {"promised_on": date(2031, 5, 1)}))
+    store.edit(late, DocketEdit(job_patches=(), fields={"promised_on": date(2031, 9, 1)}))
+    store.edit(soon, DocketEdit(job_patches=(), fields={"promised_on": date(2031, 5, 1)}))
     assert [task.docket_id for task in store.tasks.tasks()] == [soon] * 3 + [late] * 3
 
 
@@ -249,8 +250,8 @@ def test_tasks_are_put_back_as_they_stood_and_only_once(store: Store) -> None:
 def test_a_docket_put_aside_takes_its_open_tasks_along(store: Store) -> None:
     docket = store.new_docket("Saltmarsh", "brooch")
     store.tasks.plan_tasks(docket.id, [("Solder", 30.0), ("Close", 20.0)])
-    store.edit(docket.id, DocketEdit((), {"withdrawn": "taken in twice"}))
+    store.edit(docket.id, DocketEdit(job_patches=(), fields={"withdrawn": "taken in twice"}))
     assert store.tasks.tasks() == [] and store.dockets() == [] and store.dockets("brooch") == []
     assert [found.standing for found in store.dockets("aside brooch")] == ["put aside"]
-    store.edit(docket.id, DocketEdit((), {"withdrawn": ""}))
+    store.edit(docket.id, DocketEdit(job_patches=(), fields={"withdrawn": ""}))
     assert len(store.tasks.tasks(docket.id)) == 2 and len(store.dockets("brooch")) == 1

@@ -27,7 +27,7 @@ def test_eight_windows_take_in_and_edit_without_losing_anything(team_store: str)
             mine = Store(team_store, by=f"hand {number}")
             for step in range(6):
                 mine.new_docket(item=f"{number}.{step}")
-                mine.edit(docket.id, DocketEdit(({"stone": {f"note_{number}": step}},)))
+                mine.edit(docket.id, DocketEdit(job_patches=({"stone": {f"note_{number}": step}},)))
             mine.close()
         except Exception as error:
             failures.append(error)

@@ -149,12 +149,12 @@ def test_what_waited_is_stored_by_its_authors_own_token(staffed: Store, windows:
     hand.people.sign_in("Yusra", "24682")
     theirs = hand.author
     hand.people.sign_in("Oona", "4411")
-    edit = DocketEdit(({"head": {"claws": 6}},), author=theirs)
+    edit = DocketEdit(job_patches=({"head": {"claws": 6}},), author=theirs)
     hand.acting(edit.author).edit(docket.id, edit)
     assert hand.history(docket.id)[-1].by == "Yusra"
     forged = Author("Yusra", theirs.id, "no token of the server's")
     with pytest.raises(NotSignedInError, match="sign in again"):
-        hand.acting(forged).edit(docket.id, DocketEdit(({"head": {"claws": 5}},)))
+        hand.acting(forged).edit(docket.id, DocketEdit(job_patches=({"head": {"claws": 5}},)))
     hand.close()
 
 
@@ -171,9 +171,9 @@ def test_each_person_may_have_a_role_so_that_names_are_the_databases_too(
     assert main(["prepare-store", "--roles", f"postgresql://keeper{base}"]) == 0, "and again, when nothing changed"
     hand = Store(f"postgresql://yarvel_2{base}")
     hand.people.sign_in("Yusra", "24682")
-    hand.edit(docket.id, DocketEdit(({"head": {"claws": 6}},)))
+    hand.edit(docket.id, DocketEdit(job_patches=({"head": {"claws": 6}},)))
     with pytest.raises(StoreError, match="signed as Oona, by Yusra"):
-        hand.acting(staffed.author).edit(docket.id, DocketEdit(({"head": {"claws": 5}},)))
+        hand.acting(staffed.author).edit(docket.id, DocketEdit(job_patches=({"head": {"claws": 5}},)))
     assert [change.by for change in hand.history(docket.id)] == ["Oona", "Yusra"]
     hand.close()
     for role in ("yarvel_1", "yarvel_2"):
@@ -274,10 +274,10 @@ def test_a_row_held_elsewhere_is_told_in_five_seconds(team_store: str) -> None:
         held.execute(text("SELECT * FROM dockets FOR UPDATE"))
         began = time.monotonic()
         with pytest.raises(StoreGoneError, match="lock timeout"):
-            store.edit(docket.id, DocketEdit((), {"item": "ring"}))
+            store.edit(docket.id, DocketEdit(job_patches=(), fields={"item": "ring"}))
         assert time.monotonic() - began < 20, "by itself it would wait for ever"
     holder.dispose()
-    assert store.edit(docket.id, DocketEdit((), {"item": "ring"})).item == "ring"
+    assert store.edit(docket.id, DocketEdit(job_patches=(), fields={"item": "ring"})).item == "ring"
     store.close()
 
 
@@ -292,7 +292,7 @@ def test_a_frozen_server_is_told_in_five_seconds_and_worked_with_again(team_stor
         freeze_and_ask(store)
     assert time.monotonic() - began < 20, "the connection in hand is let go; by itself it would wait for ever"
     os.kill(backend, signal.SIGCONT)
-    assert store.edit(docket.id, DocketEdit((), {"item": "ring"})).item == "ring"
+    assert store.edit(docket.id, DocketEdit(job_patches=(), fields={"item": "ring"})).item == "ring"
     store.close()
 
 
@@ -310,7 +310,7 @@ def test_reading_goes_on_while_somebody_writes(tmp_path: Path, team_store: str) 
             assert answers == [""], "neither waits for the other"
         if store.path is None:
             with pytest.raises(StoreError, match="read-only"):
-                reader.edit(docket.id, DocketEdit((), {"item": "x"}))
+                reader.edit(docket.id, DocketEdit(job_patches=(), fields={"item": "x"}))
         reader.close()
         store.close()
 

@@ -22,10 +22,10 @@ from yarvel.workshop.store import Store
 from yarvel.workshop.waiting import WaitingEdits, gathered
 
 EDIT = DocketEdit(
-    ({"stone": {"depth_mm": 3.2}},),
-    {"promised_on": date(2031, 5, 2), "item": "ring"},
-    ({"stone": {"depth_mm": None}},),
-    {"promised_on": None, "item": ""},
+    job_patches=({"stone": {"depth_mm": 3.2}},),
+    fields={"promised_on": date(2031, 5, 2), "item": "ring"},
+    job_seen=({"stone": {"depth_mm": None}},),
+    fields_seen={"promised_on": None, "item": ""},
 )
 
 
@@ -53,10 +53,13 @@ def test_what_a_killed_window_left_is_taken_over_whole(tmp_path: Path) -> None:
 
 def test_edits_of_one_act_are_one() -> None:
     """Letters of a word are one edit, another word is another; what the history does not tell goes with either."""
-    letters = [DocketEdit((), {"item": word}, (), {"item": ""}, act="typing item") for word in ("b", "ba", "band")]
-    draft = DocketEdit((), {"drafts": {"stone.depth_mm": "4,x"}})
+    letters = [
+        DocketEdit(job_patches=(), fields={"item": word}, job_seen=(), fields_seen={"item": ""}, act="typing item")
+        for word in ("b", "ba", "band")
+    ]
+    draft = DocketEdit(job_patches=(), fields={"drafts": {"stone.depth_mm": "4,x"}})
     held: tuple[DocketEdit, ...] = ()
-    for edit in (letters[0], draft, *letters[1:], DocketEdit((), {"state": "ready"}), letters[0]):
+    for edit in (letters[0], draft, *letters[1:], DocketEdit(job_patches=(), fields={"state": "ready"}), letters[0]):
         held = gathered(held, edit)
     assert [edit.fields.get("item", edit.fields.get("state")) for edit in held] == ["band", "ready", "b"]
     assert held[0].fields["drafts"] and held[0].fields_seen == {"item": ""}
@@ -84,7 +87,7 @@ def test_only_what_still_waits_is_kept_and_a_full_disk_takes_nothing_away(tmp_pa
     before = signal.signal(signal.SIGXFSZ, signal.SIG_IGN)
     try:
         with pytest.raises(OSError, match="too large"):
-            mine.replace({8: (DocketEdit((), {"item": "x" * 900}),)})
+            mine.replace({8: (DocketEdit(job_patches=(), fields={"item": "x" * 900}),)})
     finally:
         resource.setrlimit(resource.RLIMIT_FSIZE, (resource.RLIM_INFINITY, resource.RLIM_INFINITY))
         signal.signal(signal.SIGXFSZ, before)

@@ -61,5 +61,5 @@ def test_from_the_bench_to_the_assay_office_and_back(small: Store, clock: list[d
     small.tasks.start(setting.id, orla)
     small.tasks.stop(setting.id, done=True)
     assert whereabouts(small, small.docket(1)) == "All its work is done."
-    small.edit(1, DocketEdit((), {"state": READY}, (), {"state": "in work"}))
+    small.edit(1, DocketEdit(job_patches=(), fields={"state": READY}, job_seen=(), fields_seen={"state": "in work"}))
     assert whereabouts(small, small.docket(1)) == "", "its state says it"

@@ -22,7 +22,7 @@ _MOST = 8
 """Of how many late dockets a way is sought, those first that weigh most."""
 
 
-class Outwork(Struct, frozen=True):
+class Outwork(Struct, frozen=True, kw_only=True):
     """What an outworker may be given: ``tasks``, each with the skill it wants; the ``station`` where they are fetched
     and the spans of slots in which that is ``shut``; ``wait`` minutes until they are back; ``people`` who pack them in
     ``slots``."""
@@ -40,7 +40,7 @@ class Outwork(Struct, frozen=True):
         return replace(shop, stations=stations, shut={**shop.shut, self.station: self.shut})
 
 
-class Way(Struct, frozen=True):
+class Way(Struct, frozen=True, kw_only=True):
     """A docket (its key) is ``late`` so many days, and not ``now`` as by the plan, if an outworker does these tasks of
     it: packed and fetched from slot ``packed`` on, gone on with from slot ``back`` on."""
 

@@ -23,7 +23,7 @@ class Hands(Struct, frozen=True):
     away: tuple[tuple[int, int], ...] = ()
 
 
-class Step(Struct, frozen=True):
+class Step(Struct, frozen=True, kw_only=True):
     """One piece of a task, in one go: ``people`` (places in the shop's hands), of whom any can do it; ``wait`` minutes
     without hands after it. ``piece`` counts the pieces of its task: all of them are one person's. ``person`` and
     ``start`` where these are fixed; ``running`` where it is in hand now."""
@@ -44,7 +44,7 @@ class Step(Struct, frozen=True):
         return self.task, self.piece
 
 
-class Order(Struct, frozen=True):
+class Order(Struct, frozen=True, kw_only=True):
     """A docket: its steps in order, the slot by which it is promised (the end of that day), what a minute of lateness
     weighs, and before what it cannot begin."""
 

@@ -88,7 +88,10 @@ def compiled() -> None:
     """What the search runs is compiled and kept beside the module: a quarter of a minute the first time on a machine,
     nothing to speak of from then on."""
     step = Step(task=0, piece=0, slots=1, people=(0,), station="torch", wait=1.0)
-    orders = (Order(0, "", (step,), 0), Order(1, "", (replace(step, task=1),), 0))
+    orders = (
+        Order(key=0, number="", steps=(step,), due=0),
+        Order(key=1, number="", steps=(replace(step, task=1),), due=0),
+    )
     shop = Shop(Axis(Hours(), date(2000, 1, 3), 2), (Hands(0, "", frozenset()),), orders, {"torch": 1})
     plan = {step.key: Assignment(0, 10 * at) for at, (_, step) in enumerate(shop.steps())}
     in_turns(shop, plan, rounds=2)

@@ -35,10 +35,11 @@ from yarvel.figures.lookup import first_of
 from yarvel.workshop.dockets.rows import new_row
 from yarvel.workshop.people.person import Person
 from yarvel.workshop.storage.schema import ChangeRow, DocketRow, TaskRow, TaskTimeRow
+from yarvel.workshop.storage.task_clocks import DONE, OPEN, STARTED
 from yarvel.workshop.store import Store
 from yarvel.workshop.work.errands import USUAL
 from yarvel.workshop.work.standards import skill_of
-from yarvel.workshop.work.tasks import DONE, OPEN, STARTED, Wanted
+from yarvel.workshop.work.tasks import Wanted
 
 OPEN_DOCKETS = 60
 _A_DAY, _BACK_EVERY = 3, 6
@@ -122,7 +123,7 @@ def _customer(chance: random.Random) -> tuple[str, str]:
     return f"{chance.choice(('Mr', 'Ms', 'Mx'))} {name}-{chance.choice(_FIRST)}", "person"
 
 
-@dataclass
+@dataclass(kw_only=True)
 class _Making:
     """What the workshop is made with; ``numbers`` the last one given out, by year."""
 

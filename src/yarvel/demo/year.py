@@ -46,7 +46,7 @@ RULES = HouseRules().but(
 """House rules of the demo: prices; all else as usual."""
 
 
-class DemoJob(Struct, frozen=True):
+class DemoJob(Struct, frozen=True, kw_only=True):
     """A piece that is made again and again: its job, its tasks, the grams that its route moves by alloy and what its
     metal comes to; how many claws it has."""
 
@@ -60,7 +60,7 @@ class DemoJob(Struct, frozen=True):
     def estimate(self, on: date) -> dict[str, Any]:
         """The estimate that was worked out for it on a day."""
         minutes = sum(wanted_task.minutes for wanted_task in self.wanted)
-        return Estimate(minutes, minutes / 60 * RULES.hour_rate, self.worth, ()).kept(on)
+        return Estimate(minutes=minutes, labour=minutes / 60 * RULES.hour_rate, metal=self.worth, unpriced=()).kept(on)
 
 
 def bare_docket(chart: dict[str, Any] | None = None) -> Docket:
@@ -114,7 +114,9 @@ def shop_records(names: Iterable[str]) -> list[Customer]:
     for number, name in enumerate(sorted(set(names))):
         street = f"{_STREETS[number % len(_STREETS)]} {3 + 2 * number}"
         contact = f"{street}\n555 0{100 + 7 * number:03d}"
-        customers.append(Customer(f"shop-{number}", name, "shop", contact, _TERMS[number % len(_TERMS)]))
+        customers.append(
+            Customer(key=f"shop-{number}", name=name, kind="shop", contact=contact, terms=_TERMS[number % len(_TERMS)])
+        )
     return customers
 
 

@@ -43,7 +43,7 @@ _BEARS = {"bears": "borne", "care": "with care", "never": "never"}
 _MODULE_MM, _BAR_MM = 0.33, 7.0
 
 
-class _Lay(Struct, frozen=True):
+class _Lay(Struct, frozen=True, kw_only=True):
     """How a card is laid out on its paper: the paper, the margin at its sides, the drawing's room, where the columns of
     facts begin and how wide they are; mm. ``below`` says that they stand under the drawing and not beside it."""
 
@@ -71,8 +71,8 @@ class _Lay(Struct, frozen=True):
 
 
 _LAYS = {
-    A4: _Lay(A4, 12.0, (124.0, 125.0), (139.0,), 59.0),
-    A5: _Lay(A5, 8.0, (132.0, 125.0), (8.0, 76.0), 64.0, below=True),
+    A4: _Lay(paper=A4, margin=12.0, drawn=(124.0, 125.0), columns=(139.0,), column=59.0),
+    A5: _Lay(paper=A5, margin=8.0, drawn=(132.0, 125.0), columns=(8.0, 76.0), column=64.0, below=True),
 }
 
 

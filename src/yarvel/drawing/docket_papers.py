@@ -15,7 +15,7 @@ _TEXT, _LINE, _WORD = 3.6, 6.0, 46.0
 _MODULE_MM, _BAR_MM = 0.33, 8.0
 
 
-class PaperHead(Struct, frozen=True):
+class PaperHead(Struct, frozen=True, kw_only=True):
     """Whose paper it is and for whom: the workshop's own lines, the docket's number, customer and item, the day; how
     the customer is reached, a line each."""
 

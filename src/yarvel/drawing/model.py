@@ -20,7 +20,7 @@ from yarvel.stones.cut import Cut
 from yarvel.stones.outline import Outline
 
 
-class SheetModel(Struct, frozen=True, dict=True):
+class SheetModel(Struct, frozen=True, dict=True, kw_only=True):
     """Model frame: z = 0 is the seat plane, x runs along the band, y along the finger; mm.
 
     ``finger`` is the height of the finger's top (negative) where there is a band; ``claw_reach`` how far out a claw's

@@ -17,7 +17,7 @@ Points = NDArray[np.float64]
 """Corner points on paper, shape (n, 2), mm."""
 
 
-class Path(Struct, frozen=True):
+class Path(Struct, frozen=True, kw_only=True):
     """An open or closed run of straight pieces. ``shade`` lightens (+) or darkens (−) the fill, −1 … 1."""
 
     points: Points
@@ -28,7 +28,7 @@ class Path(Struct, frozen=True):
     shade: float = 0.0
 
 
-class Facets(Struct, frozen=True):
+class Facets(Struct, frozen=True, kw_only=True):
     """Faces of a solid that look at the viewer: corner ``points``, ``loops`` of point numbers with a ``shade`` each,
     and the ``edges`` (pairs of point numbers) between them, every edge once."""
 
@@ -40,7 +40,7 @@ class Facets(Struct, frozen=True):
     stroke: str
 
 
-class Text(Struct, frozen=True):
+class Text(Struct, frozen=True, kw_only=True):
     """One line of text. ``at`` is its anchor on the base line; ``key`` the figure that it shows."""
 
     at: tuple[float, float]
@@ -52,7 +52,7 @@ class Text(Struct, frozen=True):
     bold: bool = False
 
 
-class Grip(Struct, frozen=True):
+class Grip(Struct, frozen=True, kw_only=True):
     """A place that can be dragged: ``axis`` is "x" or "y"; moving by 1 mm on paper changes ``value`` by ``per_mm``.
 
     On the axis "turn" it goes round ``centre``, and ``value`` is its azimuth in degrees, counter-clockwise.
@@ -82,7 +82,7 @@ class Drawing:
 
     def line(self, points: Points | list[tuple[float, float]], stroke: str) -> None:
         """Add an open line through points (n, 2) in mm on paper."""
-        self.items.append(Path(np.asarray(points, dtype=float), stroke))
+        self.items.append(Path(points=np.asarray(points, dtype=float), stroke=stroke))
 
     def area(self, points: Points, fill: str, stroke: str = "", hatch: str = "", shade: float = 0.0) -> None:
         """Add a closed area, points (n, 2) in mm on paper, stroked where ``stroke`` names a role."""

@@ -76,7 +76,7 @@ _LISTED = (
 )
 
 
-class _Place(Struct, frozen=True):
+class _Place(Struct, frozen=True, kw_only=True):
     scale: float
     front: tuple[float, float]
     side: tuple[float, float]

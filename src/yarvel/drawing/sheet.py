@@ -76,7 +76,7 @@ _BREAK = 1.1
 _GRIP_OUT = 3.0
 
 
-class Placement(Struct, frozen=True):
+class Placement(Struct, frozen=True, kw_only=True):
     """Where the views stand on paper: origins of the model in each, columns of labels, the scale."""
 
     scale: float
@@ -94,7 +94,7 @@ class Placement(Struct, frozen=True):
     lower_row: tuple[float, float]
 
 
-class Content(Struct, frozen=True, dict=True):
+class Content(Struct, frozen=True, dict=True, kw_only=True):
     """All labels of a sheet, made before the layout so that it can leave room for them."""
 
     levels: list[Level]

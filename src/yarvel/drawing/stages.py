@@ -23,7 +23,7 @@ _JOINERY = ("saw-gap-gap", "fit-ends-gap", "fit-ends-slot", "file-flat-shank", "
 _CLOSES = ("close-claws", "fold-vs", "press-bezel")
 
 
-class StageView(Struct, frozen=True):
+class StageView(Struct, frozen=True, kw_only=True):
     """What of a piece is there: its stone, band (``cut`` once the head's place is made in it), upper and lower ring,
     claws, wall (``sawn`` once a collet has its claws), and how claws or rim stand; ``figures`` keys to be told."""
 

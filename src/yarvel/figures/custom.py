@@ -34,7 +34,7 @@ class CustomAlloy(Struct, frozen=True):
     parts: tuple[tuple[str, float], ...]
 
 
-class CustomSpecies(Struct, frozen=True):
+class CustomSpecies(Struct, frozen=True, kw_only=True):
     """A species of the workshop's own: ``hardness`` on Mohs' scale, ``gravity`` specific gravity; what heat, acid,
     ultrasonic and steam do to it (see ``TREATMENT``); ``note`` one more thing to know, such as its cleavage."""
 

@@ -34,7 +34,7 @@ def published(name: str) -> str:
     return f"published: {name}"
 
 
-class FigureSpec(Struct, frozen=True):
+class FigureSpec(Struct, frozen=True, kw_only=True):
     """What is known about a figure before any number is put in.
 
     Attributes

@@ -28,7 +28,7 @@ def _rule(default: Any, label: str, unit: str, low: float, high: float, origin: 
     return field(default=default, metadata=meta)
 
 
-class WorkshopData(Struct, frozen=True):
+class WorkshopData(Struct, frozen=True, kw_only=True):
     """What a workshop has of its own, which is no rule.
 
     ``burs_mm`` setting burs of its drawer, mm, ascending; empty: the usual sizes. ``plate_mm`` holes of its draw plate,
@@ -48,7 +48,7 @@ class WorkshopData(Struct, frozen=True):
     species: tuple[CustomSpecies, ...] = ()
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class HouseRules:
     """The workshop's own defaults and limits. Lengths in mm, angles in degrees, ratios as fractions."""
 
@@ -231,7 +231,7 @@ ALLOY_NUMBERS: dict[str, AlloyNumber] = {
 }
 
 
-class RuleInfo(Struct, frozen=True):
+class RuleInfo(Struct, frozen=True, kw_only=True):
     """How one house rule is named, measured, limited and founded."""
 
     name: str
@@ -306,7 +306,12 @@ def rules_from(changed: dict[str, Any]) -> HouseRules:
             problems.append(Problem(f"rules.{name}", f"{value:g} is outside its range", accepted))
     if problems:
         raise JobError(problems)
-    return HouseRules(**given, custom=WorkshopData((), (), alloys, prices_on, **words, metals=metals, species=species))
+    return HouseRules(
+        **given,
+        custom=WorkshopData(
+            burs_mm=(), plate_mm=(), alloys=alloys, prices_on=prices_on, **words, metals=metals, species=species
+        ),
+    )
 
 
 def _alloy_changes(changes: dict[str, dict[str, float]]) -> tuple[tuple[tuple[str, str, float], ...], list[Problem]]:

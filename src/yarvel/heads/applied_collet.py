@@ -116,7 +116,7 @@ def metal_volume_mm3(
     return wall + claws * np.pi / 4 * claw_mm**2 * (length_mm - allowance_mm)
 
 
-class Applied(BegunHead, frozen=True):
+class Applied(BegunHead, frozen=True, kw_only=True):
     """A hidden collet with applied claws, begun for one stone."""
 
     facts: StoneFacts
@@ -243,8 +243,16 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     inside, low = outside - float(ledger.value(cone.wall_across_mm)), lean * (height - drop)
     wall = np.array([(inside - low, -height), (inside, -drop), (outside, -drop), (outside - low, -height)])
     claws_made = Claws(places_of(choice, facts), profile, claw, cover)
-    keys_of = notches.outer_over_claws_mm, cone.foot_diameter_mm
-    return HeadShape(facts.outline, height, seat, claws_made, (), (Wall("collet", wall),), *keys_of)
+    return HeadShape(
+        outline=facts.outline,
+        height_mm=height,
+        opening_inset_mm=seat,
+        claws=claws_made,
+        rings=(),
+        walls=(Wall("collet", wall),),
+        outer_key=notches.outer_over_claws_mm,
+        foot_key=cone.foot_diameter_mm,
+    )
 
 
 def clawed(cut: str) -> bool:
@@ -259,14 +267,16 @@ def suits(cut: Cut) -> bool:
 
 def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
     """The seam of a collet of sheet; every claw in its groove, after the collet is in its ring."""
-    collet_seams = [Seam("collet seam", "hard", "collet-seam", (alloy,), ends=((style.FOOT, 0.0),))]
+    collet_seams = [
+        Seam(what="collet seam", grade="hard", group="collet-seam", metals=(alloy,), ends=((style.FOOT, 0.0),))
+    ]
     places = places_of(choice, facts)
     return collet_seams + [
         Seam(
-            f"claw {called} to the collet",
-            "medium",
-            "claws-to-collet",
-            (alloy,),
+            what=f"claw {called} to the collet",
+            grade="medium",
+            group="claws-to-collet",
+            metals=(alloy,),
             ends=((f"claw {number}", 0.0), (style.FOOT, _UP_MM)),
         )
         for number, called in enumerate(numbers(places), start=1)

@@ -186,7 +186,7 @@ def metal_volume_mm3(
     return section * (length_mm - allowance_mm) + (upper_mm + lower_mm) * ring_mm2
 
 
-class Basket(BegunHead, frozen=True):
+class Basket(BegunHead, frozen=True, kw_only=True):
     """A basket begun for one stone; ``leg_mm`` is that of its Vs, 0 without."""
 
     facts: StoneFacts
@@ -545,7 +545,14 @@ def basket_shape(
         leg, relief = float(ledger.value(leg_mm)), float(ledger.value(relief_hole_mm))
         foot = vees.foot_mm(choice.v_from, choice.v_foot_mm, claw)
         tapered = profile if foot is None else thinned_to(profile, foot)
-        vee = Vees(pointed, tapered, leg, relief, lean, slotted=choice.posts == rings.DRILLED)
+        vee = Vees(
+            places=pointed,
+            profile=tapered,
+            leg_mm=leg,
+            relief_mm=relief,
+            lean=lean,
+            slotted=choice.posts == rings.DRILLED,
+        )
     return HeadShape(
         outline=facts.outline,
         height_mm=height,

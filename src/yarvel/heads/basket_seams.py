@@ -16,10 +16,10 @@ def basket_seams(places: tuple[ClawPosition, ...], alloy: Alloy, choice: HeadCho
     seams_made = _RINGS if choice.rings > 1 else _ONE_RING
     seams = [
         Seam(
-            f"{name} seam",
-            "hard",
-            f"{name.replace(' ', '-')}-seam",
-            (alloy,),
+            what=f"{name} seam",
+            grade="hard",
+            group=f"{name.replace(' ', '-')}-seam",
+            metals=(alloy,),
             ends=((part, 0.0),),
         )
         for name, part, _ in seams_made
@@ -28,17 +28,23 @@ def basket_seams(places: tuple[ClawPosition, ...], alloy: Alloy, choice: HeadCho
     for name, part, up in seams_made:
         seams += [
             Seam(
-                f"claw {called} to the {name}",
-                "hard",
-                f"claws-to-{name.replace(' ', '-')}",
-                (alloy,),
+                what=f"claw {called} to the {name}",
+                grade="hard",
+                group=f"claws-to-{name.replace(' ', '-')}",
+                metals=(alloy,),
                 ends=((f"claw {number}", up), (part, way)),
             )
             for number, (way, called) in enumerate(zip(ways, numbers(places), strict=True), start=1)
         ]
     if choice.legs == style.PEG_LEGS:
         seams += [
-            Seam(f"leg {called} to the peg", "hard", "peg", (alloy,), ends=((f"claw {number}", 0.0), (PEG_PART, 0.0)))
+            Seam(
+                what=f"leg {called} to the peg",
+                grade="hard",
+                group="peg",
+                metals=(alloy,),
+                ends=((f"claw {number}", 0.0), (PEG_PART, 0.0)),
+            )
             for number, called in enumerate(numbers(places), start=1)
         ]
     return seams

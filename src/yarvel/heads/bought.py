@@ -259,7 +259,7 @@ def metal_volume_mm3(claws: Number, length_mm: Number, claw_mm: Number, base_mm:
     return np.pi / 4 * (claws * length_mm * claw_mm**2 + np.pi * base_mm * wire_mm**2)
 
 
-class Bought(BegunHead, frozen=True):
+class Bought(BegunHead, frozen=True, kw_only=True):
     """A bought head, taken for one stone; or as many as its columns are long, all with the same places.
 
     ``places`` on the stone's edge; ``seats_mm`` how deep the stone lies in the claw at each; ``sold_mm`` the height
@@ -559,7 +559,7 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     vee = None
     if pointed:
         leg, relief = float(ledger.value(vees.leg_mm)), float(ledger.value(vees.relief_hole_mm))
-        vee = Vees(pointed, profile, leg, relief, lean)
+        vee = Vees(places=pointed, profile=profile, leg_mm=leg, relief_mm=relief, lean=lean)
     low = -height + wire / 2
     inset = least - lean * low + wire * (0.5 - rules.groove_share)
     base = rings.ring_shape("base", min(inset, min(facts.outline.size) / 2 - wire / 2) - wire / 2, low, made_of)

@@ -101,7 +101,7 @@ _OF_WIRE: tuple[FigureKey, ...] = (
 """Figures of what is cut, bent, mitred and grooved."""
 
 
-class CastClaws(Basket, frozen=True):
+class CastClaws(Basket, frozen=True, kw_only=True):
     """A cast basket: as one of wire, with the dome to bend to, and its bed where it hides."""
 
     @property

@@ -32,7 +32,7 @@ def halved_mm(claw_mm: Number) -> Number:
     return claw_mm / 2
 
 
-class Crossed(Basket, frozen=True):
+class Crossed(Basket, frozen=True, kw_only=True):
     """A basket of two U's: its foot is where they cross."""
 
     @property
@@ -116,4 +116,12 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
 
 def seams(alloy: Alloy) -> list[Seam]:
     """The one joint where the wires cross."""
-    return [Seam("the wires where they cross", "hard", "crossing", (alloy,), ends=((FOOT, 0.0), ("claw 1", 3.0)))]
+    return [
+        Seam(
+            what="the wires where they cross",
+            grade="hard",
+            group="crossing",
+            metals=(alloy,),
+            ends=((FOOT, 0.0), ("claw 1", 3.0)),
+        )
+    ]

@@ -7,7 +7,7 @@ from collections.abc import Hashable
 from msgspec import Struct
 
 
-class HeadField(Struct, frozen=True):
+class HeadField(Struct, frozen=True, kw_only=True):
     """One field of ``head`` in a job. ``unit`` of a number ("" for a ratio); ``figure`` is derived where none is given;
     ``typed`` whether typing over that figure sets the field; ``choices`` the values to choose from, each with what it
     is called, for what is no number."""

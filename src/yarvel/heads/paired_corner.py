@@ -77,7 +77,7 @@ def gallery_skim_mm(corner_mm: Number, drop_mm: Number, run: Number) -> Number:
     return skim
 
 
-class PairedBasket(Basket, frozen=True):
+class PairedBasket(Basket, frozen=True, kw_only=True):
     """A basket of pairs: what its gallery leaves behind the corners follows from where its ring lies."""
 
     def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:

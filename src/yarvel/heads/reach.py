@@ -51,7 +51,7 @@ class OverClaws(Struct, frozen=True):
         return *self.reach, self.metal_mm, self.seat_mm
 
 
-class AlongBand(Struct, frozen=True, dict=True):
+class AlongBand(Struct, frozen=True, dict=True, kw_only=True):
     """The claws of a head as they lie along the band: ``claw_mm`` thick at the seat, Vs ``vee_foot_mm`` at the foot;
     all of one seat depth; mm."""
 

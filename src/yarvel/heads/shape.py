@@ -26,7 +26,7 @@ class Claws(Struct, frozen=True):
     tip_cover_mm: float
 
 
-class Vees(Struct, frozen=True):
+class Vees(Struct, frozen=True, kw_only=True):
     """Claws of V section over sharp points: ``profile`` as for claws, carried along both sides of the point for
     ``leg_mm`` mm; ``relief_mm`` is the diameter of the hole that keeps the stone's corner free, mm. A V leans in along
     its fold by ``lean`` a mm of depth, and its legs go with it: they keep their width. ``slotted``: rings reach out
@@ -83,7 +83,7 @@ class Vees(Struct, frozen=True):
         return np.array([ends[0], (place.x_mm, place.y_mm), ends[1]]), np.array([ways[0], middle, ways[1]])
 
 
-class WireRing(Struct, frozen=True):
+class WireRing(Struct, frozen=True, kw_only=True):
     """A ring of round wire, or of what is ``angular``: square wire, or strip. The middle of its section lies
     ``inset_mm`` from the stone's edge at height ``z_mm``; it is ``across_mm`` from inside to outside and ``high_mm``
     from foot to top; mm."""
@@ -144,7 +144,7 @@ class Wall(Struct, frozen=True):
     profile: Polygon
 
 
-class HeadShape(Struct, frozen=True, eq=False, dict=True):
+class HeadShape(Struct, frozen=True, eq=False, dict=True, kw_only=True):
     """A head around the z axis; z = 0 is the seat plane. Everything is placed from the stone's ``outline`` (in the
     head's frame, x along the band); ``opening_inset_mm`` is how far the inner face lies inside the stone's edge there.
 

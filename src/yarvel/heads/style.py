@@ -62,7 +62,7 @@ class TubeInHand(Struct, frozen=True):
     rim_mm: float | None = None
 
 
-class HeadChoice(Struct, frozen=True):
+class HeadChoice(Struct, frozen=True, kw_only=True):
     """What a job says of its head, defaults filled in. None: to be derived from the stone and the house rules. ``own``
     fields that only this style reads, by name; ``soft`` a metal that wants its claws thicker."""
 
@@ -109,7 +109,7 @@ class HeadChoice(Struct, frozen=True):
         return self.legs in BENT_IN
 
 
-class StoneFacts(Struct, frozen=True):
+class StoneFacts(Struct, frozen=True, kw_only=True):
     """A stone and what a head needs to know of its cut.
 
     ``outline`` in the head's frame, of the stone as measured, also where ``stone`` is samples; ``along_band`` where the

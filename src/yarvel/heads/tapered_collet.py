@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 import numpy as np
 
 from yarvel.figures.figure import (
@@ -301,7 +303,7 @@ def metal_volume_mm3(
     return np.pi * wall_mm * (foot_mm + top_mm - 2 * across_mm) / 2 * slant
 
 
-class Collet(BegunHead, frozen=True):
+class Collet(BegunHead, frozen=True, kw_only=True):
     """A tapered collet begun for one stone."""
 
     facts: StoneFacts
@@ -379,7 +381,7 @@ class Collet(BegunHead, frozen=True):
         ledger.enter(hidden_by_mm, self.facts.stone.diameter, self.outer_mm, saw, angle)
 
 
-class Driven(Collet, frozen=True):
+class Driven(Collet, frozen=True, kw_only=True):
     """A collet driven from the tube in hand: its rim is what the punch makes of the tube, its foot lies where the
     block's angle has come to, and its wall holds the tube's metal. ``top_mm`` outside at the rim, ``volume_mm3`` of the
     tube."""
@@ -541,9 +543,17 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     closing = closing_over(facts, cover, left * LIP_THINNED)
     inside, outside = bore - radius, outer - radius
     profile = closed_profile(inside, outside, lean, height, closing)
-    keys = notches.collet_outer_mm, foot_diameter_mm
+    head = partial(
+        HeadShape,
+        outline=facts.outline,
+        height_mm=height,
+        opening_inset_mm=-inside,
+        rings=(),
+        outer_key=notches.collet_outer_mm,
+        foot_key=foot_diameter_mm,
+    )
     if choice.cut == BEZEL:
-        return HeadShape(facts.outline, height, -inside, None, (), (Wall("collet", profile),), *keys)
+        return head(claws=None, walls=(Wall("collet", profile),))
     saw = -float(ledger.value(saw_depth_mm))
     low = np.array(
         [
@@ -556,7 +566,7 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     width = _CLAW_SHARE * 2 * np.pi * outer / choice.claws
     width = min(width, _CLAW_WIDEST * (outer - bore))
     claws_made = Claws(places_of(choice, facts), profile, width, cover)
-    return HeadShape(facts.outline, height, -inside, claws_made, (), (Wall("collet", low),), *keys)
+    return head(claws=claws_made, walls=(Wall("collet", low),))
 
 
 def clawed(cut: str) -> bool:
@@ -575,10 +585,10 @@ def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
         return []
     return [
         Seam(
-            "collet seam",
-            "hard",
-            "collet-seam",
-            (alloy,),
+            what="collet seam",
+            grade="hard",
+            group="collet-seam",
+            metals=(alloy,),
             ends=((style.FOOT, 0.0),),
         )
     ]

@@ -23,7 +23,9 @@ LABEL = "Tube"
 STANDS_ON = style.WALL
 COMES = style.OF_TUBE
 OUTSIDE = "outside_mm"
-OWN: tuple[HeadField, ...] = (HeadField(OUTSIDE, "Tube in hand, outside", figure="head.tube_outer", typed=False),)
+OWN: tuple[HeadField, ...] = (
+    HeadField(name=OUTSIDE, label="Tube in hand, outside", figure="head.tube_outer", typed=False),
+)
 BY_TUBE = ("notch_ratio",)
 """What a tube in hand decides: the ledge is what it leaves under the stone."""
 LIP_THINNED = 0.8
@@ -173,7 +175,7 @@ def metal_volume_mm3(outer_mm: Number, wall_mm: Number, length_mm: Number) -> Nu
     return np.pi * (outer_mm - wall_mm) * wall_mm * length_mm
 
 
-class Tube(BegunHead, frozen=True):
+class Tube(BegunHead, frozen=True, kw_only=True):
     """A tube begun for one stone."""
 
     facts: StoneFacts
@@ -318,4 +320,8 @@ def suits(cut: Cut) -> bool:
 
 def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
     """Drawn tube has no seam; a strip has one."""
-    return [] if facts.cut.is_round else [Seam("bezel seam", "hard", "strip-seam", (alloy,), ends=((style.FOOT, 0.0),))]
+    return (
+        []
+        if facts.cut.is_round
+        else [Seam(what="bezel seam", grade="hard", group="strip-seam", metals=(alloy,), ends=((style.FOOT, 0.0),))]
+    )

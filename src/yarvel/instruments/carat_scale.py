@@ -4,4 +4,4 @@ from __future__ import annotations
 
 from yarvel.instruments.kind import InstrumentKind
 
-KIND = InstrumentKind("carat-scale", "A carat scale", "ct", 0.001, 2000, speed=9600)
+KIND = InstrumentKind(key="carat-scale", label="A carat scale", unit="ct", low=0.001, high=2000, speed=9600)

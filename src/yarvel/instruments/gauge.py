@@ -4,4 +4,4 @@ from __future__ import annotations
 
 from yarvel.instruments.kind import InstrumentKind
 
-KIND = InstrumentKind("gauge", "A gauge or caliper", "mm", 0.05, 200, speed=9600)
+KIND = InstrumentKind(key="gauge", label="A gauge or caliper", unit="mm", low=0.05, high=200, speed=9600)

@@ -5,4 +5,4 @@ from __future__ import annotations
 
 from yarvel.instruments.kind import InstrumentKind
 
-KIND = InstrumentKind("gram-scale", "A gram scale", "g", 0.001, 20000, speed=9600)
+KIND = InstrumentKind(key="gram-scale", label="A gram scale", unit="g", low=0.001, high=20000, speed=9600)

@@ -4,4 +4,4 @@ from __future__ import annotations
 
 from yarvel.instruments.kind import InstrumentKind
 
-KIND = InstrumentKind("scanner", "A label scanner", "", 0.0, 0.0, speed=9600)
+KIND = InstrumentKind(key="scanner", label="A label scanner", unit="", low=0.0, high=0.0, speed=9600)

@@ -21,7 +21,7 @@ HOUSE = "the workshop's own"
 """Origin of an alloy whose numbers the workshop has put in itself."""
 
 
-class Alloy(Struct, frozen=True):
+class Alloy(Struct, frozen=True, kw_only=True):
     """One alloy.
 
     ``density`` in g/cm³; ``elongation_drawn``, ``elongation_annealed`` and ``elongation_cast`` as fractions before it

@@ -24,7 +24,7 @@ SOLDER_METHODS = {STEP_DOWN: "Grade by grade", ONE_GRADE: "One grade"}
 default: a slip of the flame then costs no earlier joint."""
 
 
-class Seam(Struct, frozen=True):
+class Seam(Struct, frozen=True, kw_only=True):
     """A joint before it is given its place in the order.
 
     ``group`` names the joints that are done together on the sheet; ``shield`` what to take care of meanwhile; ``ends``
@@ -39,7 +39,7 @@ class Seam(Struct, frozen=True):
     ends: tuple[tuple[str, float], ...] = ()
 
 
-class Joint(Struct, frozen=True):
+class Joint(Struct, frozen=True, kw_only=True):
     """A joint in its place: ``order`` counts from 1, ``flow_c`` is the solder's flow temperature in °C, infinite where
     none is used (fused, welded); ``reaches`` the groups of earlier joints that its heat reaches and that flow hardly
     hotter; ``melts`` those that flow cooler; ``softer`` all groups near it that flow cooler than it is heated, whenever

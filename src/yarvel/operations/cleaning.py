@@ -7,26 +7,26 @@ from yarvel.operations.piece import BY_POLISH
 
 KINDS = (
     OperationKind(
-        "clean-up",
-        "Clean up",
-        "bench",
-        (
+        key="clean-up",
+        label="Clean up",
+        station="bench",
+        skills=(
             "mounter",
             "setter",
         ),
-        5,
+        minutes=5,
         makes=("marks out",),
         takes_off=("sprue",),
     ),
     OperationKind(
-        "polish-hidden",
-        "Polish hidden",
-        "polishing",
-        ("polisher",),
-        5,
+        key="polish-hidden",
+        label="Polish hidden",
+        station="polishing",
+        skills=("polisher",),
+        minutes=5,
         hazard="Dust drawn off, eyes covered.",
         makes=("hidden skins polished",),
         wears=BY_POLISH,
     ),
-    OperationKind("tumble", "Tumble", "polishing", ("polisher",), 2, wait_minutes=45),
+    OperationKind(key="tumble", label="Tumble", station="polishing", skills=("polisher",), minutes=2, wait_minutes=45),
 )

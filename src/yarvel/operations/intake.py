@@ -7,46 +7,46 @@ from yarvel.operations.stone_state import ABSENT, UPRIGHT
 
 KINDS = (
     OperationKind(
-        "chart-wear",
-        "Chart wear",
-        "desk",
-        (
+        key="chart-wear",
+        label="Chart wear",
+        station="desk",
+        skills=(
             "front",
             "lead",
             "setter",
         ),
-        5,
+        minutes=5,
     ),
     OperationKind(
-        "take-stone-out",
-        "Take stone out",
-        "setting-bench",
-        ("setter",),
-        5,
+        key="take-stone-out",
+        label="Take stone out",
+        station="setting-bench",
+        skills=("setter",),
+        minutes=5,
         hazard="Stone chips.",
         stone=ABSENT,
         level=False,
         tips=(("lean", UPRIGHT),),
     ),
     OperationKind(
-        "measure-stone",
-        "Measure stone",
-        "desk",
-        (
+        key="measure-stone",
+        label="Measure stone",
+        station="desk",
+        skills=(
             "front",
             "lead",
         ),
-        3,
+        minutes=3,
     ),
-    OperationKind("measure-part", "Measure part", "bench", ("mounter",), 2),
+    OperationKind(key="measure-part", label="Measure part", station="bench", skills=("mounter",), minutes=2),
     OperationKind(
-        "pick-bought",
-        "Pick bought",
-        "desk",
-        (
+        key="pick-bought",
+        label="Pick bought",
+        station="desk",
+        skills=(
             "front",
             "lead",
         ),
-        5,
+        minutes=5,
     ),
 )

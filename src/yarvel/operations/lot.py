@@ -10,7 +10,7 @@ from msgspec.structs import replace
 ROUND, BAR, STRIP, TUBE, MELT, BOUGHT, SOLDER = "wire", "bar", "strip", "tube", "melt", "bought", "solder"
 
 
-class Lot(Struct, frozen=True):
+class Lot(Struct, frozen=True, kw_only=True):
     """``count`` pieces of one form and section, each ``length_mm`` long, in mm; ``across_mm`` and ``down_mm`` the
     section's width and thickness, for wire and tube both the outside; ``wall_mm`` of a tube. ``volume_mm3`` of all
     together in mm³, ``density_g_cm3`` in g/cm³, ``metal`` an alloy's key. ``source`` says what it is taken from. A

@@ -32,7 +32,7 @@ __all__ = ["BEND", "DRAW", "HEAT", "SKILLS", "STATIONS", "Operation", "Operation
 SKILLS = ("front", "mounter", "setter", "polisher", "caster", "lead")
 
 
-class OperationKind(Struct, frozen=True):
+class OperationKind(Struct, frozen=True, kw_only=True):
     """One kind of operation. ``minutes`` and ``each_minutes`` more for every one after the first (from memory, to be
     changed by the workshop), ``wait_minutes`` minutes in which no hand is needed; ``hazard`` in one line, in the words
     of the safety page.
@@ -96,7 +96,7 @@ class RepeatGroup(Struct, frozen=True):
     usual: int
 
 
-class Operation(Struct, frozen=True):
+class Operation(Struct, frozen=True, kw_only=True):
     """One operation of a route.
 
     ``on`` names the parts, ``joints`` the groups of joints that it is about, ``melts`` those that its heat would open;

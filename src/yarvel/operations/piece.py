@@ -34,7 +34,7 @@ class Metal(Struct, frozen=True):
     density_g_cm3: float = 0.0
 
 
-class Part(Struct, frozen=True):
+class Part(Struct, frozen=True, kw_only=True):
     """One part, or a zone of one.
 
     ``temper`` and the elongation ``left`` to it since its last heat, as a fraction; its shape; what is true of it
@@ -82,18 +82,18 @@ class Part(Struct, frozen=True):
 
 def wrought(metal: Metal, shape: str) -> Part:
     """Stock as it is sold: annealed."""
-    return Part(metal, ANNEALED, metal.annealed, shape)
+    return Part(metal=metal, temper=ANNEALED, left=metal.annealed, shape=shape)
 
 
 def as_cast(metal: Metal) -> Part:
     """A part as it comes out of the mould."""
-    return Part(metal, CAST, metal.cast, "cast")
+    return Part(metal=metal, temper=CAST, left=metal.cast, shape="cast")
 
 
 def as_it_came(metal: Metal, shape: str) -> Part:
     """A part that came in: nobody knows its temper; judged as if it bore what annealed metal does, and told to be
     tested."""
-    return Part(metal, UNKNOWN, metal.annealed, shape, origin=EXISTS)
+    return Part(metal=metal, temper=UNKNOWN, left=metal.annealed, shape=shape, origin=EXISTS)
 
 
 class Piece(Struct, frozen=True):

@@ -299,7 +299,15 @@ def _head_problems(job: Job, rules: HouseRules) -> list[Problem]:
     mean = job.stone.least_mm if not job.stone.diameters_mm else across
     if STYLES[head.style].COMES in (OF_TUBE, DRIVEN):
         ledge = tube.ledge_asked_mm(
-            mean, HeadChoice(head.style, 4, head.orientation, wall_mm=head.wall_mm, notch_ratio=head.notch_ratio), rules
+            mean,
+            HeadChoice(
+                style=head.style,
+                claws=4,
+                orientation=head.orientation,
+                wall_mm=head.wall_mm,
+                notch_ratio=head.notch_ratio,
+            ),
+            rules,
         )
         if ledge > mean * MOST_LEDGE:
             return [

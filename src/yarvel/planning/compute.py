@@ -32,7 +32,7 @@ from yarvel.stones.stone import Readings
 from yarvel.stones.weight import depth_by_weight_mm, weight_model_ct
 
 
-class Computation(Struct, frozen=True):
+class Computation(Struct, frozen=True, kw_only=True):
     """A finished run: the ledger with every figure, and the parts it was made from."""
 
     ledger: Ledger
@@ -100,10 +100,10 @@ def fit_choice_of(job: Job) -> FitChoice:
     """What the fit method is asked for."""
     fit = job.fit or FitJob()
     return FitChoice(
-        fit.below_ring_mm,
-        fit.hole,
-        job.head.peg_mm,
-        fit.split_mm,
+        below_ring_mm=fit.below_ring_mm,
+        hole=fit.hole,
+        peg_mm=job.head.peg_mm,
+        split_mm=fit.split_mm,
         open_ring=fit.ring == OPEN_RING,
         let_mm=fit.let_mm,
     )

@@ -75,7 +75,7 @@ PlaceList = Annotated[tuple[Annotated[float, Between(-360, 360)], ...], Count(LE
 _CONFIG = {"extra": "forbid", "allow_inf_nan": False}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StoneJob:
     """The stone as measured. Lengths in mm. ``state`` is where it is as the work begins: absent (not in the piece),
     loose or held in it."""
@@ -134,7 +134,7 @@ class TubeJob:
     rim_mm: Annotated[float, Between(0.8, 40)] | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class HeadJob:
     """The head as chosen; None is derived. Lengths in mm. ``exists``: it is made already, and nothing of it is made."""
 
@@ -227,7 +227,7 @@ class BandStationJob:
     profile: str | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ShankJob:
     """The shank: ``width_mm``, ``thickness_mm`` and ``profile`` all round, or at the back where the head's side is
     another; ``stations`` what it is between them; ``resized_from`` the size of a finished ring that is to become this
@@ -274,7 +274,7 @@ class BoughtBailJob:
     joint: str = pendant.PINCHED
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class BailJob:
     """What a pendant hangs by: a ring of round wire above the head or hidden behind it, the end of the chain that has
     to go through it, and a bought bail between them, if any; mm."""
@@ -288,7 +288,7 @@ class BailJob:
     place: str = pendant.ABOVE
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class FitJob:
     """How the head meets the shank; ``height`` is "lowest" or the seat plane above the finger in mm; ``ring`` says
     whether an inset's ring is closed and sawn, or left an open C that the head closes."""
@@ -317,7 +317,7 @@ class JointsJob:
     grades: dict[str, str] | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SettingJob:
     """How it is set: the schools of closing (and the pliers' ``jaws``; None: smooth steel), of cutting the notch (None:
     as is usual for the cut), of the tips (made ready before the stone, or trimmed after), of the laser at a loose
@@ -370,7 +370,7 @@ class AcceptedJob:
     figure: float | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Job:
     """One head for one stone, with its shank where it has one."""
 

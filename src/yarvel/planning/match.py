@@ -26,7 +26,7 @@ FITS, SMALL, LARGE, LOW, CUT, TIGHT = "fits", "too small", "too large", "too low
 _SAMPLES = 400
 
 
-class Stock(Struct, frozen=True):
+class Stock(Struct, frozen=True, kw_only=True):
     """Bought heads, one a row: ``codes`` and columns of the same length, lengths in mm; NaN where it is not known.
 
     ``made_for`` a diameter or length, ``width`` the width beside it, ``label`` the weight in ct that those without a
@@ -59,7 +59,7 @@ class Stock(Struct, frozen=True):
         return np.full(len(rows), np.nan) if stored_column is None else stored_column[rows]
 
 
-class Matches(Struct, frozen=True):
+class Matches(Struct, frozen=True, kw_only=True):
     """Every head of a stock against one stone, in the stock's order.
 
     ``notch_ratio`` what the stone takes of the claw; ``culet_clearance`` room under the culet in mm; ``trim`` what
@@ -241,7 +241,7 @@ def _cover(heads: Bought, rules: HouseRules) -> Number:
 
 def _choice(job: Job, count: int) -> HeadChoice:
     """A bought head of so many claws, turned as the job says."""
-    return HeadChoice(bought.STYLE, count, job.head.orientation)
+    return HeadChoice(style=bought.STYLE, claws=count, orientation=job.head.orientation)
 
 
 def _left_open(job: Job, rules: HouseRules, pavilion: float) -> float:

@@ -21,7 +21,7 @@ _NONE_HELD = 50.0
 _COST = {FITS: 0.0, TIGHT: 10.0, SHORT: 100.0, LOW: 100.0, SMALL: 1000.0, LARGE: 1000.0, OTHER: 1e5}
 
 
-class Tubes(Struct, frozen=True):
+class Tubes(Struct, frozen=True, kw_only=True):
     """Tubes, one a row: ``outside`` and ``wall`` in mm; ``height`` of a bezel that is cut already, NaN of a length of
     tube; ``length`` in mm of tube that there is, NaN where it is not counted; ``held`` how many bezels there are."""
 
@@ -36,7 +36,7 @@ class Tubes(Struct, frozen=True):
         return len(self.codes)
 
 
-class TubeMatches(Struct, frozen=True):
+class TubeMatches(Struct, frozen=True, kw_only=True):
     """Every tube against one stone, in order: ``lip`` the wall in mm left outside the girdle, ``ledge`` that under it,
     ``spare`` mm of height or length more than is needed; ``verdict`` one word each; ``cost`` the lower the better;
     ``cut`` whether it is a bezel, of a height that it has."""

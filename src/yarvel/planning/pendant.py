@@ -230,7 +230,9 @@ def _hides_nowhere(plan: Plan) -> Diagnostic:
         "above the head."
     )
     code, title = "ring-meets-nothing", "Ring to the head"
-    return Diagnostic(code, CAUTION, title, message, about="plan", remedy=remedy, remedy_label=label)
+    return Diagnostic(
+        code=code, level=CAUTION, title=title, message=message, about="plan", remedy=remedy, remedy_label=label
+    )
 
 
 def _turned(plan: Plan, turn: float, rules: HouseRules) -> Diagnostic:
@@ -291,7 +293,13 @@ def _held_by_nothing(plan: Plan) -> Diagnostic:
         "or lower."
     )
     return Diagnostic(
-        "ring-meets-nothing", CAUTION, "Ring to the head", message, about="plan", remedy=remedy, remedy_label=label
+        code="ring-meets-nothing",
+        level=CAUTION,
+        title="Ring to the head",
+        message=message,
+        about="plan",
+        remedy=remedy,
+        remedy_label=label,
     )
 
 

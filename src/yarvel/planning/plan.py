@@ -40,7 +40,7 @@ _BY_BODY = (HEAD_MASS, SHANK_MASS, HEAD_VOLUME)
 """Figures that are those of the closed bodies; what formulas make of them only says how far they are open."""
 
 
-class Plan(Struct, frozen=True):
+class Plan(Struct, frozen=True, kw_only=True):
     """The answer to a job. ``figures`` by key; the head's form, the stone, the band and how they are cut to each other
     for whoever draws them; ``conditions`` the heights from foot to seat, in mm, that the fit had to choose from."""
 

@@ -23,7 +23,7 @@ _LIGHT_MM = 0.02
 """A gap that light shows through; from memory."""
 
 
-class MeasuredCheck(Struct, frozen=True):
+class MeasuredCheck(Struct, frozen=True, kw_only=True):
     """One measured check: what is measured, in which unit, how many readings, what the plan says and how near it must
     be (None: judged otherwise)."""
 

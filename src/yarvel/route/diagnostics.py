@@ -16,10 +16,10 @@ def route_diagnostics(route: Route, changed: bool = False) -> tuple[Diagnostic, 
     somebody moved or left out operations, and the usual order is a way back."""
     refused = tuple(
         Diagnostic(
-            CODE,
-            CAUTION,
-            "Order of the joints",
-            f"This cannot be worked in that order: {refusal}; the route keeps its own there.",
+            code=CODE,
+            level=CAUTION,
+            title="Order of the joints",
+            message=f"This cannot be worked in that order: {refusal}; the route keeps its own there.",
             remedy={"joints": {"order": None}},
             remedy_label="Back to the usual order",
         )
@@ -54,10 +54,10 @@ def _astray(route: Route) -> tuple[Diagnostic, ...]:
     said = "; ".join(dict.fromkeys(problem.wrong for problem in route.astray))
     return (
         Diagnostic(
-            CODE,
-            CAUTION,
-            "Changes without their operation",
-            f"Somebody moved, left out or changed what is not there now: {said}. It has no effect here.",
+            code=CODE,
+            level=CAUTION,
+            title="Changes without their operation",
+            message=f"Somebody moved, left out or changed what is not there now: {said}. It has no effect here.",
             remedy={"route": None},
             remedy_label="Back to the usual order",
         ),

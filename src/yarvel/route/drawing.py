@@ -30,7 +30,7 @@ _FIRST_HOLE_SHARE = 0.7
 """A thick rod is rolled square to about this share of itself, then drawn; from memory."""
 
 
-class DownTo(Struct, frozen=True):
+class DownTo(Struct, frozen=True, kw_only=True):
     """How stock is brought to a size: what for, from what, the passes, and the figures of its length; for wire the
     sizes on the way (``drawn``), and the sides in mm of a rod that is rolled ``square`` first."""
 
@@ -99,11 +99,11 @@ def rolled_from(plan: Plan, lot: Lot) -> DownTo:
     ledger.enter(roll_from_length_mm, wide * thick, lot.length_mm, side)
     roll_passes = passes(rolled(max(side, thick), thick, rules.roll_loss), alloy_of(shank.metal, rules).anneal_loss, 1)
     return DownTo(
-        f"Band of {wide:.2f} by {thick:.2f}, {lot.length_mm:.1f} mm",
-        start,
-        tuple(roll_passes),
-        _figures(ledger),
-        True,
+        part=f"Band of {wide:.2f} by {thick:.2f}, {lot.length_mm:.1f} mm",
+        start=start,
+        passes=tuple(roll_passes),
+        figures=_figures(ledger),
+        rolled=True,
     )
 
 

@@ -193,7 +193,9 @@ def _moved(
     reordered = list(operations)
     for kind, part, earlier in added:
         place = first_of(number for number, operation in enumerate(reordered) if operation.key == earlier)
-        operation = Operation(REGISTER[kind], f"{kind}-{part}-added", (part,), f"{REGISTER[kind].label}: {part}.")
+        operation = Operation(
+            kind=REGISTER[kind], key=f"{kind}-{part}-added", on=(part,), text=f"{REGISTER[kind].label}: {part}."
+        )
         reordered.insert(place + 1, replace(operation, stage=reordered[place].stage))
     for key, earlier in pairs:
         moved_operation = first_of(operation for operation in reordered if operation.key == key)

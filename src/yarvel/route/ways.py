@@ -52,7 +52,7 @@ _STANDS_FOR = {RE_TIP: WORN_TIP, NEW_CLAW: MISSING, TIGHTEN: BENT}
 """Where the measures of a sound looking claw ask for work, what that work is told by."""
 
 
-class WayOut(Struct, frozen=True):
+class WayOut(Struct, frozen=True, kw_only=True):
     """One way to put a head right: what is done, in minutes, g of metal and money; ``heat`` where a torch is needed."""
 
     key: str

@@ -30,7 +30,7 @@ class BandStation(Struct, frozen=True):
     profile: str | None = None
 
 
-class Band(Struct, frozen=True, dict=True):
+class Band(Struct, frozen=True, dict=True, kw_only=True):
     """A band: sizes in mm at the head, ``back_…`` opposite it where it is another there; ``profile`` flat, half-round,
     court or square. What stands ``between`` is given by stations; from one to the next, width, thickness and the
     share of it that is rounded change evenly along the arc."""

@@ -89,4 +89,4 @@ def enter_closed(ledger: Ledger, band: Band, rules: HouseRules, gap_mm: Number =
 def back_seam(shank: Alloy, figures: Mapping[FigureKey, float]) -> Seam:
     """The seam of a closed band, opposite the head."""
     half = figures[blank_length_mm] / 2
-    return Seam("shank seam", "hard", "shank-seam", (shank,), ends=((SHANK, half),))
+    return Seam(what="shank seam", grade="hard", group="shank-seam", metals=(shank,), ends=((SHANK, half),))

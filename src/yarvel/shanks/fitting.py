@@ -30,7 +30,7 @@ BLIND, THROUGH = "blind", "through"
 HOLES = (BLIND, THROUGH)
 
 
-class FitChoice(Struct, frozen=True):
+class FitChoice(Struct, frozen=True, kw_only=True):
     """What a job says of its fit; lengths in mm, None to be derived; ``open_ring``: the ring is never closed without
     its head."""
 
@@ -43,7 +43,7 @@ class FitChoice(Struct, frozen=True):
     let_mm: float | None = None
 
 
-class FitRequest(Struct, frozen=True):
+class FitRequest(Struct, frozen=True, kw_only=True):
     """What a head asks of a fit; lengths in mm.
 
     ``plane_above_finger_mm`` is the seat height asked for, None for "as low as possible"; ``fixed_height_mm`` is the

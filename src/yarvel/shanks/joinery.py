@@ -76,7 +76,7 @@ class Carving(Struct, frozen=True):
     to_deg: float
 
 
-class SmallRounds(Struct, frozen=True):
+class SmallRounds(Struct, frozen=True, kw_only=True):
     """Small rounds in the shoulders at ``angles_deg`` round the finger: stones of ``stone_mm`` sunk ``sink_mm`` to the
     girdle, ``pavilion_mm`` below it; ``bore_mm`` what is drilled first; ``outer_mm`` across what holds each; mm."""
 
@@ -90,7 +90,7 @@ class SmallRounds(Struct, frozen=True):
     carving: Carving | None = None
 
 
-class Joinery(Struct, frozen=True):
+class Joinery(Struct, frozen=True, kw_only=True):
     """What is taken from band and head where they meet; mm.
 
     ``recess``: the head stands in the band. ``flat``: the band is cut level at the head's foot. ``gap_mm``: the

@@ -182,7 +182,9 @@ def seams(alloy: Alloy, figures: Mapping[FigureKey, float], bail_joint: str = PI
 
 def _of_ring(alloy: Alloy, figures: Mapping[FigureKey, float], height: float) -> list[Seam]:
     return [
-        Seam("hanging ring's seam", "hard", "bail-seam", (alloy,), ends=(("hanging ring", 0.0),)),
+        Seam(
+            what="hanging ring's seam", grade="hard", group="bail-seam", metals=(alloy,), ends=(("hanging ring", 0.0),)
+        ),
         Seam(
             what="hanging ring to the head",
             grade="medium",

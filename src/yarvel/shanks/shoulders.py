@@ -237,10 +237,10 @@ def seams(asked: Shoulders, alloy: Alloy, figures: Mapping[FigureKey, float]) ->
         way = figures[first_mm] + number * figures[pitch_mm]
         seams_found += [
             Seam(
-                f"little bezel {number + 1} on the {side}",
-                "hard",
-                "bezels",
-                (alloy,),
+                what=f"little bezel {number + 1} on the {side}",
+                grade="hard",
+                group="bezels",
+                metals=(alloy,),
                 ends=((blanks.SHANK, spot),),
             )
             for side, spot in (("left", way), ("right", length - way))

@@ -17,7 +17,7 @@ _NUMBER = re.compile(r"(\d+(?:[.,]\d+)?)?\s*(?:(\d)/(\d)|([¼½¾⅛⅜⅝⅞]))
 _UK = re.compile(r"([A-Za-z])\s*(?:\+\s*(\d{1,2}(?:\.5)?))?\s*(1/2|½)?")
 
 
-class SizeSystem(Struct, frozen=True):
+class SizeSystem(Struct, frozen=True, kw_only=True):
     """One way of naming finger sizes.
 
     ``read`` turns its text into an inside diameter in mm (SizeError where it cannot);

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 import numpy as np
 from manifold3d import CrossSection, Manifold, OpType
 from msgspec import Struct
@@ -20,7 +22,7 @@ _CRUMB_SHARE = 0.05
 """Of a ring: what is less, between two slots, falls out when they are sawn."""
 
 
-class Solids(Struct, frozen=True):
+class Solids(Struct, frozen=True, kw_only=True):
     """Closed bodies by name, and the head's parts before its seats were cut, the shank before head and stone were let
     into it; ``below`` what hangs under the head's foot, ``bare`` all metal of the head in one before it is cut to
     finger or band, ``raw_head`` before its seats are cut."""
@@ -60,11 +62,19 @@ def build(shape: HeadShape, facts: StoneFacts, seating: Seating | None, fine: bo
     stood = rings if shape.vees is None or not shape.vees.slotted else _slotted(rings, shape, facts, fineness)
     below = [] if seating is None else below_foot(seating, shape, fineness)
     metal = bare = Manifold.batch_boolean([*stood, *walls, *claws, *below], OpType.Add)
-    whole = rings, walls, tuple(claws), tuple(below), bare
     if seating is not None and seating.joinery.saddle:
         metal -= saddle(seating, fineness) - _peg_of(seating, below)
     if seating is not None and seating.joinery.in_finger:
         metal -= finger_rod(seating, fineness)
+    of_head = partial(
+        Solids,
+        rings=rings,
+        walls=walls,
+        claws=tuple(claws),
+        below=tuple(below),
+        bare=bare,
+        raw_head=metal,
+    )
     parts = {STONE: stone, HEAD: dusted(metal - stone)}
     if seating is not None:
         raw = shank_body(seating, shape, fineness)
@@ -75,10 +85,10 @@ def build(shape: HeadShape, facts: StoneFacts, seating: Seating | None, fine: bo
         over = Manifold.batch_boolean([metal, stone], OpType.Add)
         small = seating.joinery.small
         if small is None:
-            return Solids({**parts, SHANK: dusted(raw - over)}, *whole, metal, raw)
+            return of_head(parts={**parts, SHANK: dusted(raw - over)}, raw_shank=raw)
         shouldered_band = shouldered(raw, over, seating.band, seating.centre, small, fineness)
-        return Solids({**parts, SHANK: shouldered_band.body}, *whole, metal, raw, shoulders=shouldered_band)
-    return Solids(parts, *whole, metal)
+        return of_head(parts={**parts, SHANK: shouldered_band.body}, raw_shank=raw, shoulders=shouldered_band)
+    return of_head(parts=parts)
 
 
 def with_hanging_ring(

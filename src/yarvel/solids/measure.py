@@ -79,7 +79,7 @@ def section_area_mm2(body: Manifold, height_mm: float) -> float:
     return float(body.slice(height_mm).area())
 
 
-class StoneClash(Struct, frozen=True):
+class StoneClash(Struct, frozen=True, kw_only=True):
     """Where stone and metal meet, mm³ and mm²: what the stone takes of the rings, of the walls under the seat, of the
     claws under the seat; what of it still overlaps once the seats are cut; how much of the stone bears on metal."""
 

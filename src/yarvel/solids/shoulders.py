@@ -17,7 +17,7 @@ _BEYOND_MM, _OVERLAP_MM = 2.0, 0.01
 _STEP_DEG = 1.5
 
 
-class Shouldered(Struct, frozen=True):
+class Shouldered(Struct, frozen=True, kw_only=True):
     """A band with its small rounds' seats: the ``body``, bezels and all; volumes in mm³ of what was drilled out of it,
     carved off it and cut for the seats, of the bezels in it, and of what of them would stand in head or stone."""
 
@@ -47,7 +47,7 @@ def shouldered(
     if small.tube is None:
         gone = [over, bores, *(() if off is None else (off,))]
         cut = float((arc ^ Manifold.batch_boolean([seats, *gone], OpType.Subtract)).volume())
-        return Shouldered(dusted(done), bored, carved, cut)
+        return Shouldered(body=dusted(done), bored_mm3=bored, carved_mm3=carved, seats_mm3=cut)
     each = [_tube(place, small, fineness) for place in places]
     tubes = _all(each)
     seated = tubes - seats

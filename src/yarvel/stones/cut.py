@@ -25,7 +25,7 @@ class Girth(Struct, frozen=True):
     narrow_mm: float = 0.0
 
 
-class Cut(Struct, frozen=True, eq=False):
+class Cut(Struct, frozen=True, eq=False, kw_only=True):
     """One cut. Shares are of the width; ``spread`` holds the half-widths within which unmeasured shares are assumed.
 
     ``outline`` makes the outline; ``bodies`` the convex bodies (one; two for a heart); ``weight_factor`` the factor of

@@ -47,7 +47,7 @@ ARC_PARTS = 4
 """Chords that stand for the girdle's arc over each half facet."""
 
 
-class Corners(Struct, frozen=True):
+class Corners(Struct, frozen=True, kw_only=True):
     """Where the facets meet, on a stone of unit radius, crown height and pavilion depth.
 
     ``star_radius``/``star_height``: the corner shared by star, mains and upper halves (azimuth 22.5°).

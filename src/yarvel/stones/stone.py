@@ -23,7 +23,7 @@ PAVILION_DEPTH = FigureKey("stone.pavilion_depth")
 MICRO_MM = 1e-9
 
 
-class Readings(Struct, frozen=True):
+class Readings(Struct, frozen=True, kw_only=True):
     """What the gauge gave, and what stands in for what it did not.
 
     Every number may be an array of samples. ``diameters_mm`` has one entry a reading, none where the stone is not

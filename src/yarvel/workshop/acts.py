@@ -93,7 +93,7 @@ class TickLine(Struct, frozen=True):
         return store.tasks.tick(self.task_id, self.line, self.ticked)
 
 
-class WeighMetal(Struct, frozen=True):
+class WeighMetal(Struct, frozen=True, kw_only=True):
     """A line of the fine book."""
 
     KEY: ClassVar = "weigh-metal"
@@ -149,7 +149,10 @@ class TickCheck(Struct, frozen=True):
         """Do it (StoreError where it cannot be)."""
         seen = list(store.docket(self.docket_id).ticks)
         wanted = [*(tick for tick in seen if tick != self.line), *([self.line] if self.ticked else [])]
-        return store.edit(self.docket_id, DocketEdit((), {"ticks": wanted}, (), {"ticks": seen}))
+        return store.edit(
+            self.docket_id,
+            DocketEdit(job_patches=(), fields={"ticks": wanted}, job_seen=(), fields_seen={"ticks": seen}),
+        )
 
 
 class PinTask(Struct, frozen=True):

@@ -38,7 +38,7 @@ class Drag(Struct, frozen=True):
         return self.by.manhattanLength() > 8
 
 
-class Look(Struct, frozen=True):
+class Look(Struct, frozen=True, kw_only=True):
     """What of a plan is looked at: the room, how far it is scrolled, pixels a slot and a row, where a bar is, and the
     letters."""
 

@@ -40,7 +40,7 @@ if TYPE_CHECKING:
 _WORKSHOP = "The workshop"
 
 
-class _Held(Struct, frozen=True):
+class _Held(Struct, frozen=True, kw_only=True):
     """What the store says."""
 
     hours: Hours

@@ -71,7 +71,7 @@ _OF_BAILS: Columns = (
 )
 
 
-class Ranking(Struct, frozen=True):
+class Ranking(Struct, frozen=True, kw_only=True):
     """Things judged: ``places`` their positions in the drawer's list, all else in the same order.
 
     ``other_metal`` tells those that are not of the job's metal: they come after their equals. ``told`` gives what is

@@ -24,13 +24,13 @@ from PySide6.QtWidgets import (
 
 from yarvel.clock import here, today
 from yarvel.desk.fine.balance_view import BalanceView
+from yarvel.desk.papers.table_out import MOST_PRINTED, print_rows, texts_of, write_rows
 from yarvel.desk.storing.asking import Ask, DoAct
 from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import open_by, plain_table
 from yarvel.desk.widgets.row_filter import RowFilter
 from yarvel.desk.widgets.rows_on_demand import Row, RowsOnDemand, fill_rows, fit_columns
-from yarvel.desk.widgets.table_out import MOST_PRINTED, print_rows, texts_of, write_rows
 from yarvel.desk.widgets.words import LineField, Words
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules

@@ -45,7 +45,7 @@ class Answer(Struct, frozen=True):
     limit_text: str = ""
 
 
-class Report(Struct, frozen=True):
+class Report(Struct, frozen=True, kw_only=True):
     """A report: its ``key``, what it is called, the heads of its columns, what stands in the place of an empty table,
     what its bars show; ``answer`` makes it from what the store told, by the house's rules, on a day.
 

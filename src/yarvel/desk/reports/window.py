@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 
 from yarvel import clock
 from yarvel.clock import here, kept, now
+from yarvel.desk.papers.table_out import MOST_PRINTED, ask_and_write, print_rows
 from yarvel.desk.reports.bars_view import BarsView
 from yarvel.desk.reports.register import REPORTS
 from yarvel.desk.reports.report import Answer, Report, ReportLine
@@ -28,7 +29,6 @@ from yarvel.desk.storing.asking import Ask
 from yarvel.desk.widgets.fields import QuietCombo
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import choose_row
-from yarvel.desk.widgets.table_out import MOST_PRINTED, ask_and_write, print_rows
 from yarvel.desk.widgets.words import LineField, Words
 from yarvel.exchange.report_file import write_calendar, write_report
 from yarvel.figures.errors import StoreError

@@ -117,7 +117,9 @@ class DocketInHand(QObject):
         docket = self.docket
         if docket is None:
             self._columns.update(values)
-            self.edited.emit(DocketEdit((), {name: _listed(value) for name, value in values.items()}, act=act))
+            self.edited.emit(
+                DocketEdit(job_patches=(), fields={name: _listed(value) for name, value in values.items()}, act=act)
+            )
             return
         new = {name: value for name, value in values.items() if getattr(docket, name) != value}
         if not new:
@@ -125,7 +127,7 @@ class DocketInHand(QObject):
         columns = {name: _listed(getattr(docket, name)) for name in new}
         self.docket = with_fields(docket, new)
         fields = {name: _listed(value) for name, value in new.items()}
-        self.edited.emit(DocketEdit((), fields, (), columns, act=act))
+        self.edited.emit(DocketEdit(job_patches=(), fields=fields, job_seen=(), fields_seen=columns, act=act))
         self.docket_changed.emit()
 
     def show_preview(self, call: Diagnostic | None) -> None:
@@ -157,7 +159,7 @@ class DocketInHand(QObject):
         change, back = patch_between(self.document, document), patch_between(document, self.document)
         self.document = document
         if change:
-            self.edited.emit(DocketEdit((change,), {}, (back,), act=act))
+            self.edited.emit(DocketEdit(job_patches=(change,), fields={}, job_seen=(back,), act=act))
         self._replan()
         self.job_changed.emit()
 

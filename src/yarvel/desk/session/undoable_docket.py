@@ -155,7 +155,7 @@ class UndoableDocket(DocketInHand):
         self.problems_changed.emit()
 
     def _keep_drafts(self) -> None:
-        self.edited.emit(DocketEdit((), {"drafts": dict(self.drafts)}))
+        self.edited.emit(DocketEdit(job_patches=(), fields={"drafts": dict(self.drafts)}))
 
 
 def is_number(text: str) -> bool:

@@ -13,7 +13,7 @@ from yarvel.heads.tapered_collet import BY_TUBE
 from yarvel.planning.documents import value_at
 
 
-class Measures(Struct, frozen=True):
+class Measures(Struct, frozen=True, kw_only=True):
     """What one line holds: the job's object at ``path``, its fields ``names`` in the order in which they are typed,
     each within its ``limits`` in mm; an ``example``, and what nothing means; what
     would ``follow`` from it is no longer chosen."""

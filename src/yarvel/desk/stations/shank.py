@@ -308,7 +308,7 @@ class ShankStation(Station):
         if path.startswith("shank.shoulder."):
             asked = value_at(self.session.document, "shank.shoulder")
             return "" if asked is None else getattr(ShoulderJob(), path.rsplit(".", 1)[1])
-        stand_in = FitJob() if path.startswith("fit.") else ShankJob(SizeJob("ISO", ""))
+        stand_in = FitJob() if path.startswith("fit.") else ShankJob(size=SizeJob("ISO", ""))
         return getattr(stand_in, path.split(".")[1], None)
 
     def _on_chosen(self, path: str, value: object) -> None:

@@ -110,8 +110,6 @@ class DocketStore(QObject):
         self._work_on(store)
         self.gateway.copy_for_today()
         self.put_aside.emit(aside)
-        if not self.gateway.locked:
-            self.gateway.look(_load_windows, lambda _loaded: None)
         self.opened.emit()
 
     def _work_on(self, store: Store) -> None:
@@ -280,15 +278,6 @@ def _write_last(dockets: DocketStore, edits: list[tuple[int, DocketEdit]], waiti
         dockets.told.emit(str(error))
 
 
-def _load_windows(_store: Store) -> None:
-    """The code of the other windows, beside the work: so that opening one keeps nobody waiting."""
-    from yarvel.desk.board import window as _board
-    from yarvel.desk.fine import window as _fine
-    from yarvel.desk.reports import window as _reports
-
-    assert _board and _fine and _reports
-
-
 def _take_over_waiting(dockets: DocketStore, waiting: WaitingEdits, refusals: Refusals) -> None:
     """What a window that is gone left on disk is written now, by the same rules and in the same names."""
     left = waiting.taken_over()
@@ -313,4 +302,4 @@ def _new_docket_of(author: Author, store: Store) -> Docket:
 
 
 def _keep_new(keeper: Keeper, edit: DocketEdit, docket: Docket) -> None:
-    keeper.keep(docket.id, DocketEdit(edit.job_patches, edit.fields, author=edit.author))
+    keeper.keep(docket.id, DocketEdit(job_patches=edit.job_patches, fields=edit.fields, author=edit.author))

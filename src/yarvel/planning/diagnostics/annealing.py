@@ -15,10 +15,10 @@ def examine(situation: Situation) -> list[Diagnostic]:
         return []
     return [
         Diagnostic(
-            CODE,
-            OK,
-            "Anneal before sawing",
-            "A ring rounded up cold snaps open when it is sawn, and the marks no longer fit. Anneal, then saw.",
+            code=CODE,
+            level=OK,
+            title="Anneal before sawing",
+            message="A ring rounded up cold snaps open when it is sawn, and the marks no longer fit. Anneal, then saw.",
             about="gap",
         )
     ]

@@ -17,4 +17,4 @@ def examine(situation: Situation) -> list[Diagnostic]:
         if "cleavage" in species.note
         else f"{species.label} has no cleavage that setting has to mind."
     )
-    return [Diagnostic(CODE, OK, "Cleavage", message, about="stone")]
+    return [Diagnostic(code=CODE, level=OK, title="Cleavage", message=message, about="stone")]

@@ -16,13 +16,22 @@ def examine(situation: Situation) -> list[Diagnostic]:
         return []
     suiting = closings_for(bool(situation.shape.places), situation.facts.cut.is_round)
     if setting.closing in suiting:
-        return [Diagnostic(CODE, OK, "Closing school", "The school chosen suits what holds the stone.", about="tip")]
+        return [
+            Diagnostic(
+                code=CODE,
+                level=OK,
+                title="Closing school",
+                message="The school chosen suits what holds the stone.",
+                about="tip",
+            )
+        ]
     return [
         Diagnostic(
-            CODE,
-            NOTE,
-            "Closing school",
-            f"{setting.closing.capitalize()} are for claws, and this stone is held by a rim: the work tells a pusher.",
+            code=CODE,
+            level=NOTE,
+            title="Closing school",
+            message=f"{setting.closing.capitalize()} are for claws, and this stone is held by a rim: the work tells "
+            f"a pusher.",
             about="tip",
             remedy={"setting": {"closing": None}},
             remedy_label="Close it with a pusher",

@@ -19,11 +19,11 @@ def examine(situation: Situation) -> list[Diagnostic]:
     if situation.shape.walls and situation.facts.cut.pointed:
         return [
             Diagnostic(
-                CODE,
-                NOTE,
-                "Corners in the wall",
-                "Relieve the wall behind every sharp corner with a small hole before setting, and press the metal from "
-                "both sides towards it: a corner that touches metal chips.",
+                code=CODE,
+                level=NOTE,
+                title="Corners in the wall",
+                message="Relieve the wall behind every sharp corner with a small hole before setting, and press the "
+                "metal from both sides towards it: a corner that touches metal chips.",
                 about="notch",
             )
         ]

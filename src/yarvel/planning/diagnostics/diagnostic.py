@@ -27,7 +27,7 @@ STOP, CAUTION, NOTE, OK = "stop", "caution", "note", "ok"
 LEVELS = (STOP, CAUTION, NOTE, OK)
 
 
-class Situation(Struct, frozen=True):
+class Situation(Struct, frozen=True, kw_only=True):
     """All that a judgement may look at."""
 
     job: Job
@@ -93,7 +93,7 @@ class Situation(Struct, frozen=True):
         return self.figures[key].value
 
 
-class Diagnostic(Struct, frozen=True):
+class Diagnostic(Struct, frozen=True, kw_only=True):
     """One judgement.
 
     ``figure`` stands against ``limit`` in ``unit`` (None where a judgement has no number); ``of`` is the plan's figure

@@ -18,4 +18,4 @@ def examine(situation: Situation) -> list[Diagnostic]:
         message = f"{species.label} bears no heat{more}: set it after all soldering; unset it for any later torch work."
     else:
         message = f"{species.label} bears some heat untreated; treatment unknown, treat it as sensitive."
-    return [Diagnostic(CODE, level, "Heat and the stone", message, about="stone")]
+    return [Diagnostic(code=CODE, level=level, title="Heat and the stone", message=message, about="stone")]

@@ -24,7 +24,11 @@ def examine(situation: Situation) -> list[Diagnostic]:
     if lowest is None:
         return [
             Diagnostic(
-                CODE, OK, "Band worn beside it", "Nothing of the head stands out over the band's side.", about="claw"
+                code=CODE,
+                level=OK,
+                title="Band worn beside it",
+                message="Nothing of the head stands out over the band's side.",
+                about="claw",
             )
         ]
     room = situation[fitting.PLANE_ABOVE_FINGER] + lowest - fit.beside_mm

@@ -58,11 +58,11 @@ def examine(situation: Situation) -> list[Diagnostic]:
     if single_grade:
         calls.append(
             Diagnostic(
-                AGAIN,
-                NOTE,
-                "One grade throughout",
-                "Every later joint can make the earlier ones flow again: coat them against flow, bind or pin what "
-                "could move, heat from the new joint's side.",
+                code=AGAIN,
+                level=NOTE,
+                title="One grade throughout",
+                message="Every later joint can make the earlier ones flow again: coat them against flow, bind or pin "
+                "what could move, heat from the new joint's side.",
                 about="joints",
                 remedy={"joints": {"school": None}},
                 remedy_label="Grade by grade",

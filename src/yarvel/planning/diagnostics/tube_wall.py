@@ -29,7 +29,16 @@ def _lip(situation: Situation) -> Diagnostic:
         limit, why = most, "So thick a rim is hard to roll over and hides more of the stone: thin it from outside."
         level = CAUTION if in_hand else OK  # with a ledge that was chosen, the wall round it was chosen too
     return Diagnostic(
-        LIP, level, "Rim round the stone", why, lip, limit, "mm", "wall", notches.REMAINING, *_usual(situation, level)
+        code=LIP,
+        level=level,
+        title="Rim round the stone",
+        message=why,
+        figure=lip,
+        limit=limit,
+        unit="mm",
+        about="wall",
+        of=notches.REMAINING,
+        **_usual(situation, level),
     )
 
 
@@ -41,22 +50,23 @@ def _ledge(situation: Situation) -> Diagnostic:
     if level == STOP:
         why = "Too little ledge under the girdle: the stone tilts as the rim is pressed, or goes through."
     return Diagnostic(
-        LEDGE,
-        level,
-        "Ledge under the stone",
-        why,
-        ledge,
-        least,
-        "mm",
-        "wall",
-        notches.SEAT_DEPTH,
-        *_usual(situation, level),
+        code=LEDGE,
+        level=level,
+        title="Ledge under the stone",
+        message=why,
+        figure=ledge,
+        limit=least,
+        unit="mm",
+        about="wall",
+        of=notches.SEAT_DEPTH,
+        **_usual(situation, level),
     )
 
 
-def _usual(situation: Situation, level: str) -> tuple[dict[str, Any] | None, str]:
+def _usual(situation: Situation, level: str) -> dict[str, Any]:
     """Back to the usual wall: a tube in hand that does not fit is another tube."""
     if level == OK:
-        return None, ""
+        return {}
     label = "Another tube" if situation.job.head.outside_mm is not None else "The usual wall and ledge"
-    return {"head": {"outside_mm": None, "wall_mm": None, "notch_ratio": None}}, label
+    patch = {"head": {"outside_mm": None, "wall_mm": None, "notch_ratio": None}}
+    return {"remedy": patch, "remedy_label": label}

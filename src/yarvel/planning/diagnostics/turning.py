@@ -22,6 +22,11 @@ def examine(situation: Situation) -> list[Diagnostic]:
     )
     return [
         Diagnostic(
-            CODE, OK if turns_held else CAUTION, "Held against turning", message, about="plan", of=holding.TURN_HELD
+            code=CODE,
+            level=OK if turns_held else CAUTION,
+            title="Held against turning",
+            message=message,
+            about="plan",
+            of=holding.TURN_HELD,
         )
     ]

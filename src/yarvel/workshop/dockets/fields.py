@@ -22,7 +22,7 @@ TAKEN_IN_BY, CHECKED_BY, PLANNED_BY, RELEASED_BY, NOBODY_BY, STATE_BY = (
 _LABELLED = "labelled"
 
 
-class DocketField(Struct, frozen=True):
+class DocketField(Struct, frozen=True, kw_only=True):
     """One field of a docket that can be edited.
 
     ``label`` is what the history calls it; ``kind`` what its values are, ``most`` the greatest of a number, ``one_of``
@@ -54,7 +54,7 @@ def fields_of(record: type) -> dict[str, DocketField]:
     """The fields of a record that were declared so, by name, in order."""
     declared: tuple[Field[Any], ...] = fields(record)
     return {
-        declared_field.name: DocketField(declared_field.name, **declared_field.metadata[_LABELLED])
+        declared_field.name: DocketField(name=declared_field.name, **declared_field.metadata[_LABELLED])
         for declared_field in declared
         if _LABELLED in declared_field.metadata
     }

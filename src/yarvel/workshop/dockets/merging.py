@@ -98,10 +98,10 @@ def settled(docket: Docket, edit: DocketEdit, keep_theirs: Collection[str]) -> D
     values_now = {name: getattr(docket, name, None) for name in wanted.fields}
     seen = {name: list(value) if isinstance(value, tuple) else value for name, value in values_now.items()}
     return DocketEdit(
-        (patch,) if patch else (),
-        wanted.fields,
-        (patch_between(wanted.job_document, docket.job_document),) if patch else (),
-        seen,
+        job_patches=(patch,) if patch else (),
+        fields=wanted.fields,
+        job_seen=(patch_between(wanted.job_document, docket.job_document),) if patch else (),
+        fields_seen=seen,
     )
 
 

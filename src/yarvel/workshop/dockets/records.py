@@ -54,7 +54,7 @@ def file_stem(number: str) -> str:
     return number.replace("/", "-stone-")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Docket:
     """One docket as stored. ``job_document`` may still lack its stone; ``drafts`` maps a field's path to typed
     text that was not accepted; ``ticks`` are the checks ticked off; ``claw_chart`` what was found on each claw of a
@@ -123,7 +123,7 @@ DOCUMENTS = tuple(name for name in DETAILS if FIELDS[name].kind == DOCUMENT)
 """Details that hold an object, merged inside."""
 
 
-class DocketEdit(Struct, frozen=True):
+class DocketEdit(Struct, frozen=True, kw_only=True):
     """What to change on a docket: merge patches for its job, one after the other; plain columns by name.
 
     Patches are kept apart because two merge patches in turn are not always one (a removal, then a new object).
@@ -180,7 +180,7 @@ class Change(Struct, frozen=True):
     by: str = ""
 
 
-class Photograph(Struct, frozen=True):
+class Photograph(Struct, frozen=True, kw_only=True):
     """A photograph as stored: a JPEG of ``width`` by ``height`` pixels."""
 
     id: int

@@ -18,7 +18,7 @@ LEAST_BACK_G = 0.02
 """Less than this goes to the filings."""
 
 
-class Need(Struct, frozen=True):
+class Need(Struct, frozen=True, kw_only=True):
     """A piece that is cut from stock: what it is, of which part and metal, its form, section (mm²), length in mm of all
     of it, and grams; ``source`` what it is usually cut, drawn or rolled from."""
 

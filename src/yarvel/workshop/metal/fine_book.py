@@ -30,7 +30,7 @@ AT_BENCH = {ISSUED: 1, RETURNED: -1, OFFCUTS: -1, FILINGS: -1, USED: -1}
 MOST_G = 20_000.0
 
 
-class FineEntry(Struct, frozen=True):
+class FineEntry(Struct, frozen=True, kw_only=True):
     """One line: ``mass`` in g; whose bench and which docket, "" where none. "counted" may be negative: what a count of
     the safe found more or less than the book. ``reverses`` the line that this one takes back, by as many grams less."""
 

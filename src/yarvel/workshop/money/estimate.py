@@ -44,7 +44,7 @@ STALE_DAYS = 7
 """Metal prices older than this are told as stale; our own choice."""
 
 
-class Estimate(Struct, frozen=True):
+class Estimate(Struct, frozen=True, kw_only=True):
     """A price from time and metal, in the workshop's own money: minutes, g by alloy; ``unpriced`` the alloys that have
     no price yet; ``prices_on`` the day of the metal prices, where they came from a file; ``own_stone`` whether the
     stone is the customer's, who brought it in the piece that is mended."""

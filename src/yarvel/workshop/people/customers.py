@@ -22,7 +22,7 @@ MOST_NAME = 400
 LABELS = {"name": "Name", "kind": "Customer is", "contact": "Contact", "terms": "Terms", "note": "Notes"}
 
 
-class Customer(Struct, frozen=True):
+class Customer(Struct, frozen=True, kw_only=True):
     """A record; ``key`` stays through all changes, ``other_names`` are what else stands on dockets for them;
     ``gone``: merged into another, or taken back."""
 
@@ -107,7 +107,7 @@ def check_customer(customer: Customer) -> None:
 
 def begun(known: KnownCustomer) -> Customer:
     """A record for somebody who has none yet."""
-    return known.record or Customer(uuid4().hex, known.name)
+    return known.record or Customer(key=uuid4().hex, name=known.name)
 
 
 def alike(name: str) -> str:

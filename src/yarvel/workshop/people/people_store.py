@@ -24,8 +24,7 @@ from yarvel.workshop.people.pins import (
 from yarvel.workshop.storage.authors import NOBODY, Author
 from yarvel.workshop.storage.rights import BENCH, OWNER, PEOPLE, ROLES, NotAllowedError, check_allowed
 from yarvel.workshop.storage.schema import PersonRow, TaskRow
-from yarvel.workshop.work.task_standing import stop_clock
-from yarvel.workshop.work.tasks import DONE, OPEN
+from yarvel.workshop.storage.task_clocks import DONE, OPEN, stop_clock
 
 if TYPE_CHECKING:
     from yarvel.workshop.storage.connection import Connected

@@ -47,7 +47,7 @@ class ChartedDocket(Struct, frozen=True):
     created_at: datetime = datetime.min
 
 
-class BroughtDocket(Struct, frozen=True):
+class BroughtDocket(Struct, frozen=True, kw_only=True):
     """Whose docket, and what its price is made of."""
 
     customer: str
@@ -71,7 +71,7 @@ MOST_DONE = 3000
 """Acts that are told at the most, the newest."""
 
 
-class Reported(Struct, frozen=True):
+class Reported(Struct, frozen=True, kw_only=True):
     """Everything the reports are made from: open dockets, those with a claw chart, the work left, times over standard
     by part of the work, by part and person, and by part, nobody and the stone's cut; the parts of the work, how many
     people work at a bench, and what part of the open hours those of them are here, by name, who do not keep the

@@ -30,7 +30,7 @@ _PLAN_ANEW: dict[str, Any] = {"prepare_threshold": None}
 """A word that everybody's docket holds and one that none does want other plans: no statement is prepared."""
 
 
-class Use(Struct, frozen=True):
+class Use(Struct, frozen=True, kw_only=True):
     """What a connection is for, and how long it waits: for a lock and a statement on a server, with a transaction left
     open there (ms), for an answer of any kind (s); for a file that somebody else holds (s)."""
 

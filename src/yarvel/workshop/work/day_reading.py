@@ -19,10 +19,11 @@ from yarvel.day.timeline import Timeline
 from yarvel.day.together import Beside, as_shown, together
 from yarvel.workshop.dockets.records import IMPORTANCE
 from yarvel.workshop.people.person import Person
+from yarvel.workshop.storage.task_clocks import STARTED
 from yarvel.workshop.work.errands import PACK_MINUTES, away_minutes, errand_of
 from yarvel.workshop.work.snapshot import Brief, Out, Past, Snapshot
 from yarvel.workshop.work.standards import base_of, label_of, may_be_given_out, skill_of
-from yarvel.workshop.work.tasks import STARTED, Task, Wanted
+from yarvel.workshop.work.tasks import Task, Wanted
 
 USUAL_MINUTES = 180.0
 """What a docket counts that nobody has measured yet, where no other tells more (from memory)."""
@@ -34,7 +35,7 @@ FROZEN_MINUTES = 120
 """What begins within two hours stays as it is: it lies on somebody's bench."""
 
 
-class PlannedTask(Struct, frozen=True):
+class PlannedTask(Struct, frozen=True, kw_only=True):
     """A task as it is planned: the stored one, or (``task`` None) one of a docket that has none yet."""
 
     key: int
@@ -47,7 +48,7 @@ class PlannedTask(Struct, frozen=True):
     guessed: bool = False
 
 
-class DayReading(Struct, frozen=True):
+class DayReading(Struct, frozen=True, kw_only=True):
     """A shop with what its numbers stand for; ``shown`` the plan shown before, as far as it still stands for
     something; ``refused`` pins that two tasks want at once, in words; ``spreads`` where enough tasks were timed;
     ``past`` what was done today: whose, from which slot to which; ``out`` what is out of the house; ``left_out`` how
@@ -116,28 +117,42 @@ def read(snapshot: Snapshot) -> DayReading:
                 release=now if free is None else max(now, axis.slot_at(free)),
             )
         )
-    orders = [
-        order if not _under_way(order) else replace(order, release=now) for order in orders
-    ]  # what is in hand does not wait
+    # what is in hand does not wait
+    orders = [order if not _under_way(order) else replace(order, release=now) for order in orders]
     shop = Shop(axis, tuple(hands), tuple(orders), {**snapshot.stations, **dict.fromkeys(shut, ROOM_FOR_ALL)}, shut)
     shop, beside, apart = together(shop, groups, shown_from(snapshot.shown, shop, place_of))
     for group in apart:
         numbers = ", ".join(jobs[task].docket.number for task in group)
         steps_made.refused.append(f"{numbers}: nobody can do this of all of them at once: each by itself")
-    spreads = {
-        key: snapshot.spreads[base_of(job.operation)]
-        for key, job in jobs.items()
-        if base_of(job.operation) in snapshot.spreads
-    }
-    shown = as_shown(shown_from(snapshot.shown, shop, place_of), beside)
-    past = tuple(
+    return DayReading(
+        shop=shop,
+        now=now,
+        people=tuple(people),
+        jobs=jobs,
+        shown=as_shown(shown_from(snapshot.shown, shop, place_of), beside),
+        refused=tuple(steps_made.refused),
+        spreads=_spreads(snapshot, jobs),
+        past=_past(snapshot, axis, place_of),
+        out=snapshot.out,
+        left_out=snapshot.left_out,
+        beside=beside,
+        outwork=_outwork(snapshot, axis, hands, jobs),
+    )
+
+
+def _spreads(snapshot: Snapshot, jobs: Mapping[int, PlannedTask]) -> dict[int, float]:
+    """How far apart the minutes of each task usually lie, where enough of its kind were recorded."""
+    parts = ((key, base_of(job.operation)) for key, job in jobs.items())
+    return {key: snapshot.spreads[part] for key, part in parts if part in snapshot.spreads}
+
+
+def _past(snapshot: Snapshot, axis: Axis, place_of: Mapping[int, int]) -> tuple[tuple[int, int, int, Past], ...]:
+    """What was done today by who is here: whose, from which slot to which."""
+    return tuple(
         (place_of[past_task.person_id], begin, max(axis.slot_at(past_task.ends), begin + 1), past_task)
         for past_task in snapshot.past
         if past_task.person_id in place_of and (begin := axis.slot_at(past_task.begins)) < axis.size
     )
-    refused = tuple(steps_made.refused)
-    reading_parts = past, snapshot.out, snapshot.left_out, beside, _outwork(snapshot, axis, hands, jobs)
-    return DayReading(shop, now, tuple(people), jobs, shown, refused, spreads, *reading_parts)
 
 
 def _by_docket(jobs: Mapping[int, PlannedTask]) -> dict[int, list[PlannedTask]]:
@@ -405,7 +420,7 @@ def frozen(reading: DayReading, plan: Schedule) -> Shop:
 # --- what the board shows --------------------------------------------------------------------------------------------
 
 
-class TaskBlock(Struct, frozen=True):
+class TaskBlock(Struct, frozen=True, kw_only=True):
     """One piece of a task on the board: whose, from when to when (local), which job; ``pinned`` and ``running`` as they
     are, ``moved`` where the plan before had it elsewhere; ``beside`` which of how many it is that are done together."""
 
@@ -420,7 +435,7 @@ class TaskBlock(Struct, frozen=True):
     beside: tuple[int, int] = (0, 1)
 
 
-class Outcome(Struct, frozen=True):
+class Outcome(Struct, frozen=True, kw_only=True):
     """How a docket comes out by the plan: the day it is ready, how many open days late, of which so many were ``past``
     before the days laid out, and the chance that its promise is kept (None while that is not known)."""
 

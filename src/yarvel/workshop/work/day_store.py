@@ -19,15 +19,14 @@ from yarvel.workshop.people.people_store import PeopleStore
 from yarvel.workshop.storage.rights import GIVE_OUT, WORK
 from yarvel.workshop.storage.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.storage.settings import ABSENCES, ERRANDS, HOURS, OWN_HOURS, SHOWN, STATIONS, TOGETHER, setting
+from yarvel.workshop.storage.task_clocks import DONE, OPEN, STARTED, stop_clock
 from yarvel.workshop.work.day_reading import docket_of_bare
 from yarvel.workshop.work.errand_store import ErrandStore, out_now
 from yarvel.workshop.work.errands import errands_from
 from yarvel.workshop.work.snapshot import USUAL_STATIONS, Absence, Brief, Past, Snapshot, brief_of
 from yarvel.workshop.work.standards import base_of, label_of, learnt
-from yarvel.workshop.work.task_standing import stop_clock
 from yarvel.workshop.work.task_store import TaskStore
 from yarvel.workshop.work.task_sums import times_lately
-from yarvel.workshop.work.tasks import DONE, OPEN, STARTED
 
 if TYPE_CHECKING:
     from yarvel.workshop.storage.connection import Connected
@@ -117,7 +116,7 @@ class DayStore:
             if session.get(PersonRow, person_id) is None:
                 raise StoreError(f"person {person_id}: not in this store: somebody who works here")
             absences = setting(session, ABSENCES)
-            absence = Absence(len(absences) + 1, person_id, begins, ends, why)
+            absence = Absence(id=len(absences) + 1, person_id=person_id, begins=begins, ends=ends, why=why)
             session.merge(SettingRow(name=ABSENCES, value={**absences, str(absence.id): absence.document()}))
             return absence
 

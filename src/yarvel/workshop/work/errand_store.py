@@ -16,6 +16,7 @@ from yarvel.workshop.dockets.accepting import check_text
 from yarvel.workshop.storage.rights import GIVE_OUT, WORK
 from yarvel.workshop.storage.schema import ChangeRow, DocketRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.storage.settings import ERRANDS, HOURS, setting
+from yarvel.workshop.storage.task_clocks import DONE, OPEN, stop_clock
 from yarvel.workshop.work.errands import (
     PACK_MINUTES,
     PREFIX,
@@ -31,8 +32,6 @@ from yarvel.workshop.work.errands import (
 )
 from yarvel.workshop.work.snapshot import Out
 from yarvel.workshop.work.standards import label_of, may_be_given_out
-from yarvel.workshop.work.task_standing import stop_clock
-from yarvel.workshop.work.tasks import DONE, OPEN
 
 if TYPE_CHECKING:
     from yarvel.workshop.storage.connection import Connected

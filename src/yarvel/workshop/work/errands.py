@@ -18,7 +18,7 @@ MOST_BACK = 60
 _AND = "+"
 
 
-class Errand(Struct, frozen=True):
+class Errand(Struct, frozen=True, kw_only=True):
     """One way out of the house: fetched on these weekdays (0: Monday) until ``by`` (minutes after midnight); back on
     the morning of the ``back``-th day after it went. ``does_it``: what is sent there is a task of the house, which is
     done there; else the piece goes there after a task, and nothing of the house's work is."""
@@ -41,11 +41,11 @@ class Errand(Struct, frozen=True):
 
 
 USUAL: tuple[Errand, ...] = (
-    Errand("hallmark", "assay office", frozenset({1, 3}), 15 * 60, 5),
-    Errand("caster", "caster", frozenset({0, 2}), 12 * 60, 3),
-    Errand("plater", "plater", frozenset({4}), 12 * 60, 4),
-    Errand("cutter", "stone cutter", frozenset({2}), 15 * 60, 7),
-    Errand("outworker", "outworker", frozenset(range(5)), 16 * 60, 2, does_it=True),
+    Errand(key="hallmark", label="assay office", days=frozenset({1, 3}), by=15 * 60, back=5),
+    Errand(key="caster", label="caster", days=frozenset({0, 2}), by=12 * 60, back=3),
+    Errand(key="plater", label="plater", days=frozenset({4}), by=12 * 60, back=4),
+    Errand(key="cutter", label="stone cutter", days=frozenset({2}), by=15 * 60, back=7),
+    Errand(key="outworker", label="outworker", days=frozenset(range(5)), by=16 * 60, back=2, does_it=True),
 )
 """Where a trade workshop sends its pieces; days to be changed to those of the house (from memory)."""
 

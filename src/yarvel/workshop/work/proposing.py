@@ -22,7 +22,7 @@ _RUNS, _AGAIN = 1000, 8
 _MANY_STEPS = 1500
 
 
-class Proposal(Struct, frozen=True):
+class Proposal(Struct, frozen=True, kw_only=True):
     """``planned`` the day by the plan and in what share of executions it is kept; ``sure`` the day that nine of ten
     keep (None: beyond the days laid out); ``soonest`` the same if whoever is free takes what is ready. ``promised`` and
     ``kept`` where a day was promised already. ``waits_for`` what holds it up longest, in words."""

@@ -20,7 +20,7 @@ USUAL_STATIONS: dict[str, int] = {"torch": 2, "polishing": 2, "motor": 4, "laser
 """How many can work at each at once (common practice in a small workshop, to be changed); benches are plenty."""
 
 
-class Absence(Struct, frozen=True):
+class Absence(Struct, frozen=True, kw_only=True):
     """Somebody is not there from then to then."""
 
     id: int
@@ -44,10 +44,17 @@ class Absence(Struct, frozen=True):
     def of(cls, key: int, held: Mapping[str, Any]) -> Absence:
         """One as it is kept."""
         begins, ends = (datetime.fromisoformat(str(held[name])) for name in ("begins", "ends"))
-        return cls(key, int(held["person_id"]), begins, ends, str(held.get("why", "")), bool(held.get("withdrawn")))
+        return cls(
+            id=key,
+            person_id=int(held["person_id"]),
+            begins=begins,
+            ends=ends,
+            why=str(held.get("why", "")),
+            withdrawn=bool(held.get("withdrawn")),
+        )
 
 
-class Brief(Struct, frozen=True):
+class Brief(Struct, frozen=True, kw_only=True):
     """What of a docket stands on the board."""
 
     id: int
@@ -96,7 +103,7 @@ def stone_words(document: Mapping[str, Any]) -> str:
     return ", ".join(word for word in words if word)
 
 
-class Past(Struct, frozen=True):
+class Past(Struct, frozen=True, kw_only=True):
     """What somebody did today, from when to when; ``done`` whether that finished it."""
 
     person_id: int
@@ -117,7 +124,7 @@ class Out(Struct, frozen=True):
     back: date
 
 
-class Snapshot(Struct, frozen=True):
+class Snapshot(Struct, frozen=True, kw_only=True):
     """``tasks`` those open of ``dockets``; ``bare`` dockets (by id) that have no tasks yet; ``free_from`` until when
     dockets wait without hands; ``shown`` the plan that people have seen, by task: person and begin of each piece.
     ``counted``: for bare dockets, the tasks that their plan has. ``spreads``: of the logarithm of minutes taken, by

@@ -10,7 +10,8 @@ from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.storage.schema import TaskRow, TaskTimeRow
-from yarvel.workshop.work.tasks import OPEN, STARTED, Standing
+from yarvel.workshop.storage.task_clocks import OPEN, STARTED, stop_clock
+from yarvel.workshop.work.tasks import Standing
 
 
 def standings(session: Session, task_ids: Iterable[int]) -> list[Standing]:
@@ -51,14 +52,6 @@ def put_back(session: Session, to: Iterable[Standing], seen: Iterable[Standing])
         row.standard_minutes, row.note, row.ticks = target.minutes, target.note, list(target.ticks)
         row.dropped_at, row.pinned_at = _moment(target.dropped_at), _moment(target.pinned_at)
         _set_clocks(session, target)
-
-
-def stop_clock(session: Session, task: TaskRow, now: datetime) -> None:
-    """Stop whatever clock runs on a task; one that was set back meanwhile counts nothing."""
-    for time in session.scalars(
-        select(TaskTimeRow).where(TaskTimeRow.task_id == task.id, TaskTimeRow.stopped_at.is_(None))
-    ):
-        time.stopped_at = max(now, time.started_at)
 
 
 def leave_or_return(session: Session, docket_id: int, now: datetime, leaves: bool) -> None:

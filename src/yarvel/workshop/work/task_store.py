@@ -14,11 +14,12 @@ from yarvel.figures.errors import StoreError
 from yarvel.workshop.dockets.accepting import check_text, check_value
 from yarvel.workshop.storage.rights import CHANGE_RULES, GIVE_OUT, WORK
 from yarvel.workshop.storage.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
+from yarvel.workshop.storage.task_clocks import DONE, OPEN, STARTED, stop_clock
 from yarvel.workshop.work.errands import errand_of, stands_for
 from yarvel.workshop.work.standards import LEAST_PACE, MOST_PACE, STANDARDS, Standard, label_of, learned, with_pace
-from yarvel.workshop.work.task_standing import put_back, standings, stop_clock
+from yarvel.workshop.work.task_standing import put_back, standings
 from yarvel.workshop.work.task_sums import loads, times_over_standard
-from yarvel.workshop.work.tasks import DONE, OPEN, STARTED, Load, Standing, Task, Wanted
+from yarvel.workshop.work.tasks import Load, Standing, Task, Wanted
 
 if TYPE_CHECKING:
     from yarvel.workshop.storage.connection import Connected

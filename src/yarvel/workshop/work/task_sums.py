@@ -11,8 +11,9 @@ from sqlalchemy.orm import Session
 
 from yarvel.workshop.people.person import Person
 from yarvel.workshop.storage.schema import DocketRow, PersonRow, TaskRow, TaskTimeRow
+from yarvel.workshop.storage.task_clocks import DONE, STARTED
 from yarvel.workshop.work.standards import label_of
-from yarvel.workshop.work.tasks import DONE, STARTED, Load, WorkLeft
+from yarvel.workshop.work.tasks import Load, WorkLeft
 
 if TYPE_CHECKING:
     from yarvel.workshop.storage.connection import Connected
@@ -102,7 +103,7 @@ def times_over_standard(store: Connected) -> dict[str, list[tuple[float, float]]
         return minutes_by_operation
 
 
-class Taken(Struct, frozen=True):
+class Taken(Struct, frozen=True, kw_only=True):
     """A task that is done and was timed: its part of the work, who did most of it, the cut of its stone, minutes; of
     which docket."""
 

@@ -8,12 +8,11 @@ from typing import Any, NamedTuple
 from msgspec import Struct
 
 from yarvel.workshop.people.person import Person
+from yarvel.workshop.storage.task_clocks import DONE
 from yarvel.workshop.work.standards import label_of
 
-OPEN, STARTED, DONE = "open", "started", "done"
 
-
-class Task(Struct, frozen=True):
+class Task(Struct, frozen=True, kw_only=True):
     """One task of a docket: ``standard`` and ``taken`` in minutes; ``person`` who has it, "" while nobody has; what the
     step says and what was noted. ``wait`` minutes without hands after it, ``station`` where most of it is done,
     ``pinned_at`` when it was set to begin (UTC)."""
@@ -78,7 +77,7 @@ class Load(Struct, frozen=True):
     in_hand: str
 
 
-class Standing(Struct, frozen=True):
+class Standing(Struct, frozen=True, kw_only=True):
     """How one task stands: everything of it that an act may change, and its last clock; times as ISO text (UTC)."""
 
     task_id: int
