@@ -220,6 +220,25 @@ def test_large_records_take_names_only() -> None:
     assert found == []
 
 
+def test_a_string_explains_the_constant_above_it_or_says_which() -> None:
+    """A blank line sets off what it explains; where it is of several, it names them."""
+    found = []
+    for path in (TOP / "src").rglob("*.py"):
+        if "versions" in path.parts:
+            continue
+        for block in [node for node in nodes(path) if isinstance(node, ast.Module | ast.ClassDef)]:
+            for before, above, text in zip(block.body, block.body[1:], block.body[2:], strict=False):
+                if not isinstance(text, ast.Expr) or not isinstance(text.value, ast.Constant):
+                    continue
+                constants = isinstance(before, ast.Assign | ast.AnnAssign) and isinstance(
+                    above, ast.Assign | ast.AnnAssign
+                )
+                beside = constants and above.lineno - (before.end_lineno or 0) == 1
+                if beside and not str(text.value.value).startswith("``"):
+                    found.append(f"{path.relative_to(TOP)}:{text.lineno}")
+    assert found == []
+
+
 WIDGETS = ("Window", "View", "DocketStore", "RandomHand")
 """What is no record but has its parts handed to it by the place that puts them together."""
 

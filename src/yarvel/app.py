@@ -39,6 +39,7 @@ if TYPE_CHECKING:
 
 _BODIES_DELAY_MS = 1200
 _COLLECT_DELAY_MS = 20
+
 _COLLECT_AFTER = 10_000, 20, 50
 """Objects and rounds between looks for rubbish: a look at everything takes a tenth of a second, so seldom."""
 _STORE_DELAY_MS = 30

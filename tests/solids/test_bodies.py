@@ -24,7 +24,7 @@ from yarvel.planning.job import Job
 from yarvel.planning.plan import Plan, plan
 from yarvel.planning.weighing import weighed
 from yarvel.solids.bodies import FINE, ring, thinned
-from yarvel.solids.measure import clash, section_area_mm2, silhouette, volume_mm3
+from yarvel.solids.measure import clash, silhouette, volume_mm3
 
 RULES = HouseRules()
 STONES: dict[str, dict[str, Any]] = {
@@ -81,7 +81,7 @@ def test_a_tubes_body_is_that_of_two_cylinders(planned: Callable[..., Plan]) -> 
     made = made_with(planned, "round", style="tube", claw_mm=None, notch_ratio=None)
     level = -0.6 * made[FigureKey("head.height")]
     outer, bore = made[FigureKey("head.tube_outer")] / 2, made[FigureKey("head.inner_opening")] / 2
-    area = section_area_mm2(bodies(made).parts["head"], level)
+    area = float(bodies(made).parts["head"].slice(level).area())
     assert area == pytest.approx(np.pi * (outer**2 - bore**2), rel=0.005)
 
 
@@ -95,7 +95,7 @@ def test_a_collets_wall_is_a_frustum(planned: Callable[..., Plan]) -> None:
     for deep in (0.3, 0.8):
         outer = foot + lean * deep
         inner = outer - made[FigureKey("head.wall_across")]
-        area = section_area_mm2(head, -made[FigureKey("head.height")] + deep)
+        area = float(head.slice(-made[FigureKey("head.height")] + deep).area())
         assert area == pytest.approx(np.pi * (outer**2 - inner**2), rel=0.01)
 
 

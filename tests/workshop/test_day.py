@@ -440,7 +440,8 @@ def test_bits_lay_out_what_walking_lays_out(seed: int) -> None:
     assert laid is not None
     for order in turns:
         for step in order.steps:
-            walked.put_first(order, step, 0, walked.last_of(order))
+            placed = [walked.plan[before.key].person for before in order.steps if before.key in walked.plan]
+            walked.put_first(order, step, 0, placed[-1] if placed else None)
     plan = laying.plan(laid.order, laid.loose)
     assert {key: place.start for key, place in plan.items()} == {key: place.start for key, place in walked.plan.items()}
     assert laid.before[-1] == pytest.approx(weighed(shut, plan))

@@ -15,13 +15,15 @@ GRID_MINUTES = 5
 LONGEST_PIECE = 21
 """Slots of the longest piece of work that is planned in one: 105 minutes, so that none crosses a break or a night."""
 Ints = NDArray[np.int64]
+
 Block = tuple[int, int]
 """From and to, in minutes after midnight."""
 Week = tuple[tuple[Block, ...], ...]
 """Blocks of each weekday, from Monday on."""
 USUAL_DAY: tuple[Block, ...] = ((480, 600), (615, 735), (780, 900), (915, 1005))
 USUAL_WEEK: Week = (USUAL_DAY,) * 5 + ((), ())
-"""Eight to a quarter to five, Monday to Friday, with a break after every two hours: common practice, to be changed."""
+"""``USUAL_DAY``, ``USUAL_WEEK``: eight to a quarter to five, Monday to Friday, with a break after every two hours:
+common practice, to be changed."""
 
 
 class Hours(Struct, frozen=True):

@@ -22,7 +22,7 @@ Ints = NDArray[np.int64]
 Floats = NDArray[np.float64]
 
 _ONE, _ALL = np.uint64(1), np.uint64(2**64 - 1)
-_WORD, _IN_WORD = np.uint64(64), np.uint64(63)
+_WORD = np.uint64(64)
 _DE_BRUIJN, _TOP = np.uint64(0x03F79D71B4CB0A89), np.uint64(58)
 _PLACES = np.zeros(64, dtype=np.int64)
 for _bit in range(64):

@@ -20,6 +20,7 @@ SETTINGS: tuple[tuple[float, int], ...] = tuple(product((2.0, 0.5, 6.0, 1.0, 12.
 """How far ahead slack is looked at (in mean pieces of work), and for how many slots hands may wait for something more
 urgent; the settings that most often win first."""
 _FAR = 60.0
+
 _LONG_WAIT = 600.0
 """Minutes from which a wait is counted by the clock and not by open hours."""
 

@@ -20,6 +20,7 @@ from yarvel.day.shop import Order, Shop
 from yarvel.day.timeline import timelines
 
 _MOST_DAYS = 15
+
 _MOST_GROUPS, _MOST_SETS = 64, 24
 """Groups of hands that are looked at; and of how many sets of hands that can do the same, those with most to do, they
 are put together."""

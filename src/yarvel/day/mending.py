@@ -22,6 +22,7 @@ SHIFT_SLOTS = 6
 """Half an hour with the same hands is a shift, and no move."""
 _STAYS_SLOTS = 24
 _SHIFT_SHARE = 0.05
+
 _HAND_ON_AFTER = 12
 """Slots (an hour) that a step is pushed before others are asked whether they can do it sooner."""
 
@@ -134,11 +135,6 @@ class Mending:
             self.stations.take(step.station, start, step.slots)
         self.who[step.task] = person
         self.ready[order.key] = int(self.shop.axis.after(step.wait)[end])
-
-    def last_of(self, order: Order) -> int | None:
-        """Who had the last step of a docket that is placed."""
-        placed = [self.plan[step.key].person for step in order.steps if step.key in self.plan]
-        return placed[-1] if placed else None
 
     def people(self, step: Step) -> tuple[int, ...]:
         """Who may do it; the pieces of a task stay with one."""

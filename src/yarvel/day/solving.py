@@ -25,10 +25,12 @@ how many rounds, where it must repeat. At 480 steps a minute of windows gained 2
 of what is late after that."""
 WINDOW_STEPS = 24
 WINDOW_SECONDS = 0.5
+
 _WINDOW_WORKERS = 1
 """With two, OR-Tools 9 ended by a segmentation fault in most runs of a minute of windows; with one in none of them, and
 the plans were as good."""
 _LOOK_SECONDS = 0.1
+
 _LATE_SHARE = 0.65
 """How often a window is laid round a late docket rather than round an instant."""
 _SCALE = 20

@@ -29,6 +29,7 @@ _FEW, _AGAIN = 0.2, (0.0, 1 / 32, 3 / 32, 7 / 32, 15 / 32, 1.0)
 """Up to what share of late dockets it is begun anew, and after which shares of the time: where nearly all can be kept,
 several short searches find it sooner than a long one; with many late a long one is better (measured)."""
 _NEVER = 1e12
+
 _FARTHER = 1.5
 """How much later than by the plan to begin with the last may be done, for a plan to be looked at."""
 _STRETCHES, _STRETCH_SECONDS = 100, 0.05

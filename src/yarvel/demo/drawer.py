@@ -23,6 +23,7 @@ from yarvel.workshop.drawer.stock import (
 
 _METALS = (("18k-yellow", "Y"), ("18k-white", "W"), ("platinum-950", "P"))
 _SIZES = (3.2, 3.7, 4.3, 4.8, 5.2, 5.7, 6.2, 6.7, 6.9, 7.3, 7.8, 8.4)
+
 _LONG = (
     ("oval", 6.9, 5.1, 4, 0.95, "18k-yellow", 3.0),
     ("oval", 7.7, 5.6, 4, 1.0, "18k-white", 2.0),

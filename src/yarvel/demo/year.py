@@ -132,8 +132,8 @@ def keep_records(store: Store, records: Sequence[Customer], first: datetime) -> 
 _LOSS = {"sterling-silver": (0.02, 0.07), "platinum-950": (0.004, 0.02)}
 _USUAL_LOSS = (0.006, 0.03)
 _SPARE = (1.08, 1.4)
-"""How much of what was issued was never found again, share of what was worked, between these two; how much more than
-the route wants is weighed out."""
+"""``_LOSS``, ``_USUAL_LOSS``, ``_SPARE``: how much of what was issued was never found again, share of what was
+worked, between these two; how much more than the route wants is weighed out."""
 
 
 def metal_lines(

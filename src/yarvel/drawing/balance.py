@@ -12,6 +12,7 @@ from yarvel.drawing.paper import BODY, shortened
 from yarvel.drawing.primitives import Drawing
 
 _PITCH, _BAR, _TOP = 9.0, 5.4, 6.5
+
 PARTS: tuple[tuple[str, str, str], ...] = (
     ("in pieces", "metal", ""),
     ("back whole", "paper", ""),

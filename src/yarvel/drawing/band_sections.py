@@ -11,6 +11,7 @@ from yarvel.shanks.band import Band, BandStation
 
 _GAP, _TITLE, _LINES = 6.0, 8.0, 9.0
 _TICK = 0.8
+
 _BESIDE, _BELOW = 9.0, 1.35 * SMALL
 """How near two angles may stand, across and down, mm of paper: the longest is three digits and its sign."""
 

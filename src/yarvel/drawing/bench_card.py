@@ -348,7 +348,8 @@ def _fresh(text: str, told: set[str]) -> str:
 
 _REPEATED = ("Look:", "Quench")
 _LEAST_SENTENCE, _AGAIN = 30, "Look: as before."
-"""What is looked for at every joint, and how it goes on from there; figures and grades are told every time."""
+"""``_REPEATED``, ``_AGAIN``: what is looked for at every joint, and how it goes on from there; figures and grades are
+told every time."""
 
 
 def _checks(run: _Run, rows: list[str]) -> None:

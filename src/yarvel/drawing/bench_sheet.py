@@ -33,6 +33,7 @@ from yarvel.shanks import blanks
 
 _TRUE_ROOM = 72.0
 _WORK, _WORK_LINE = 3.8, 5.4
+
 _FINE = {"outline": "fine", "stone-edge": "fine-stone", "break": "fine", "finger-edge": "fine"}
 """At true size, outlines are drawn finer and facets left out, so that what is there can be measured."""
 _ROOMS = (

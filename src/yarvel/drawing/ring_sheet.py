@@ -34,7 +34,7 @@ from yarvel.shanks import (
 from yarvel.shanks.band import Band
 from yarvel.shanks.joinery import Recess
 
-_MARGIN, _TITLE, _GUTTER, _COLUMN, _CHAIN = 3.0, 8.0, 9.0, 6.0, 9.0
+_MARGIN, _TITLE, _GUTTER, _CHAIN = 3.0, 8.0, 9.0, 9.0
 _LINE, _GAP = 5.0, 4.0
 _LISTED = (
     blanks.full_length_mm,

@@ -9,6 +9,7 @@ from yarvel.drawing.view import View
 from yarvel.planning.plan import Plan
 
 _BELOW_MM, _GAP_MM, _EDGE = 3.0, 4.0, 2.0
+
 _FACETS_FROM = 4.0
 """Facets are drawn from this scale on; smaller they only blacken a stone."""
 

@@ -10,6 +10,7 @@ from msgspec import Struct
 from yarvel.drawing.primitives import Drawing, Facets, Path, Points, Text
 
 OVERLAP_MM = 6.0
+
 LEAST_BAR_MM, MOST_BAR_MM = 40.0, 60.0
 """What a bar of 50 mm may measure before it is a slip of the hand rather than a printer's fault."""
 

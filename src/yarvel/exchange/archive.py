@@ -33,6 +33,7 @@ from yarvel.workshop.dockets.records import DETAILS, DOCUMENTS, FIELDS, STATES, 
 
 FORMAT = "yarvel-archive/1"
 MOST_FILES, MOST_BYTES, MOST_JSON = 20_000, 2_000_000_000, 20_000_000
+
 MOST_RATIO = 200
 """A file that unpacks to more than this many times its size in the archive is a bomb."""
 _ACCEPTED = f"an archive that Yarvel wrote ({FORMAT})"

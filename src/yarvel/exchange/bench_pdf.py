@@ -16,7 +16,6 @@ from yarvel.figures.errors import JobError, Problem
 from yarvel.planning.plan import Plan
 
 CARD, WORKING, RING = "card", "working", "ring"
-SHEETS = (CARD, WORKING, RING)
 """What can be asked for on paper: the card for the bench, how it was worked out, the whole ring."""
 
 

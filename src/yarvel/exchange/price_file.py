@@ -16,9 +16,11 @@ from yarvel.metals.alloys import Alloy
 from yarvel.metals.elements import DENSITIES
 
 FORMAT = "yarvel-prices/1"
+
 PRECIOUS = ("Au", "Ag", "Pt", "Pd")
 """Elements without whose price an alloy that has them is not priced; others count nothing where they have none."""
 _MOST = 10_000.0
+
 _MADE_UP = {"Au": 88.0, "Ag": 1.04, "Pt": 41.0, "Pd": 33.0, "Cu": 0.01}
 """What a made-up feed begins with, in nobody's money."""
 _STEP = 0.004

@@ -15,6 +15,7 @@ from yarvel.planning.plan import Plan
 
 PARTS = ("stone", "head", "shank", "all")
 KINDS = (".stl", ".3mf")
+
 _JOINED_MM, _APART_MM = 2e-5, 5e-5
 """Points that lie closer than the first are parted by the second, or a reader would join a surface to itself."""
 

@@ -21,6 +21,7 @@ MOST_BYTES = 50_000_000
 MOST_PROBLEMS = 20
 REQUIRED: dict[str, tuple[float, float]] = {"claw_mm": (0.3, 3), "claws": (LEAST_CLAWS, MOST_CLAWS)}
 SIZES: dict[str, tuple[float, float]] = {"made_for_mm": (0.5, 40), "label_ct": (0.01, 100)}
+
 HEIGHTS: dict[str, tuple[float, float]] = {"height_mm": (1, 30), "height_tip_mm": (1, 40)}
 """Of each of these two, one is needed in every row."""
 OPTIONAL: dict[str, tuple[float, float]] = {

@@ -14,6 +14,7 @@ from yarvel.figures.errors import Problem
 PREFIX = "own-"
 """How every key of a workshop's own begins, so that none is ever taken for one that everybody knows."""
 BEARS, CARE, NEVER = "bears", "care", "never"
+
 TREATMENT = (BEARS, CARE, NEVER)
 """What heat, acid, ultrasonic and steam may do to a stone, in the bench's words."""
 _KEY = re.compile(rf"{PREFIX}[a-z0-9]+(-[a-z0-9]+)*")

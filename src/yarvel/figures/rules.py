@@ -201,6 +201,7 @@ class HouseRules:
     roll_loss: float = _rule(0.1, "Rolling: thickness lost a pass", "", 0.03, 0.3, FROM_MEMORY)
     density_gap: float = _rule(0.03, "Alloy: density and mixture apart by", "", 0.005, 0.2, FROM_MEMORY)
     top_heavy_ratio: float = _rule(2.5, "Top-heavy above height to band width", "", 1, 5, FROM_MEMORY)
+
     custom: WorkshopData = field(default_factory=WorkshopData)
     """What stands beside the rules: burs, plate and alloys of this workshop."""
 
@@ -264,6 +265,7 @@ def with_drawer(rules: HouseRules, burs_mm: tuple[float, ...], plate_mm: tuple[f
 
 
 _DAY = re.compile(r"\d{4}-\d{2}-\d{2}")
+
 _GONE = (
     "minutes_tighten",
     "minutes_retip",

@@ -25,6 +25,7 @@ STANDS_ON = style.WALL
 COMES = style.APPLIED
 OWN: tuple[HeadField, ...] = ()
 FIELDS = ("claws", "orientation", "claw_mm", "notch_ratio", "wall_mm", "included_angle_deg")
+
 _CLAW_SHARE, _LEAST_HOLD_MM = 0.6, 1.0
 """Claws run down this share of the height, and at least so far along the collet that solder holds them; from memory."""
 

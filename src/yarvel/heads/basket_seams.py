@@ -56,8 +56,8 @@ PEG_PART = "peg"
 
 _RINGS = ((rings.UPPER, rings.UPPER, 3.0), (rings.LOWER, FOOT, 0.0))
 _ONE_RING = ((rings.ONLY, FOOT, 0.0),)
-"""Rings: their name, their part in the assembly, and about how far up the claws they lie, mm. An only ring is what the
-fit's heat reaches first, through the claws' ends."""
+"""``_RINGS``, ``_ONE_RING``: rings: their name, their part in the assembly, and about how far up the claws they lie,
+mm. An only ring is what the fit's heat reaches first, through the claws' ends."""
 
 
 def _along_ring(places: tuple[ClawPosition, ...]) -> list[float]:

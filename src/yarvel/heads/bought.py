@@ -50,6 +50,7 @@ MADE_FOR_WIDTH = FigureKey("head.made_for_width")
 LABEL_CT = FigureKey("head.label_weight")
 FOOT_ACROSS = FigureKey("head.foot_across")
 RAIL = FigureKey("head.rail")
+
 UNKNOWN_SPLAY_DEG = 3.0
 """How far the splay of a head that nobody has measured may be off, in degrees either way; from memory."""
 LEAST_RAIL_DROP_MM = 0.05

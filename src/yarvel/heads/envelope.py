@@ -10,6 +10,7 @@ from msgspec import Struct
 from yarvel.heads.shape import HeadShape, Polygon, reach_at
 
 _LEVELS, _CIRCLE = 49, 48
+
 _SHARES = np.linspace(-1, 1, _LEVELS) * (1 - 1e-9)
 """Where across half a band's width a head is looked at."""
 _TURN = np.arange(_CIRCLE) * 2 * np.pi / _CIRCLE

@@ -9,6 +9,7 @@ from yarvel.heads.style import LEGS
 from yarvel.heads.vees import FOLD_METHODS, MADE_FROM
 
 _TURNED = dict(zip(ORIENTATIONS, ("In line", "Square"), strict=True))
+
 FIELDS: dict[str, HeadField] = {
     field.name: field
     for field in (

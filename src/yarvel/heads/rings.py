@@ -21,6 +21,7 @@ RING_LIFT = FigureKey("head.ring_lift")
 ROUND, SQUARE, STRIP = "round", "square", "strip"
 SECTIONS = {ROUND: "Round wire", SQUARE: "Square wire", STRIP: "Strip, on edge"}
 GROOVED, DRILLED = "grooved", "drilled"
+
 POSTS = {GROOVED: "In filed grooves", DRILLED: "In drilled holes"}
 """How claws stand in a ring: in grooves filed into its outside, or as posts in holes drilled through its middle."""
 ROUND_A_POST_MM = 0.6
@@ -466,8 +467,8 @@ OF_LOWER = (
     lower_ring_turn_deg,
     lower_ring_mitre_deg,
 )
-"""By ring: its outside, length over all, wire, the rod that it is wound on; with corners what to cut, how far they turn
-and how they are mitred."""
+"""``OF_UPPER``, ``OF_LOWER``: by ring: its outside, length over all, wire, the rod that it is wound on; with corners
+what to cut, how far they turn and how they are mitred."""
 _ONLY: dict[FigureKey, str] = {
     RING_DROP: "Ring's top below the girdle",
     ring_hidden_by_mm: "Ring inside the stone's edge by",

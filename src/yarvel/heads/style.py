@@ -41,6 +41,7 @@ class Made(Struct, frozen=True):
 
 
 FLUSH, UNDER, POINT_LEGS, PEG_LEGS = "flush", "under", "point", "peg"
+
 LEGS = {
     FLUSH: "Cut off level",
     UNDER: "Bent in below",

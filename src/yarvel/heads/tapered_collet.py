@@ -33,6 +33,7 @@ STANDS_ON = style.WALL
 COMES = style.DRIVEN
 OWN: tuple[HeadField, ...] = ()
 FIELDS = ("cut", "included_angle_deg", "wall_mm", "claws", "orientation", "notch_ratio", "made", "tube")
+
 BY_TUBE = ("wall_mm", "notch_ratio")
 """Fields that follow from a tube in hand: nobody chooses them beside it."""
 BY_MEASURE = ("wall_mm", "included_angle_deg", "notch_ratio")
@@ -40,6 +41,7 @@ BY_MEASURE = ("wall_mm", "included_angle_deg", "notch_ratio")
 BEZEL, CLAWS = "bezel", "claws"
 _CLAW_SHARE = 0.4
 _CLAW_WIDEST = 2.2
+
 _SAW_SHARE = 0.55
 """Claws take this share of the rim, at most so many walls wide; sawn down this share of the height. From memory."""
 

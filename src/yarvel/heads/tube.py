@@ -26,6 +26,7 @@ OUTSIDE = "outside_mm"
 OWN: tuple[HeadField, ...] = (
     HeadField(name=OUTSIDE, label="Tube in hand, outside", figure="head.tube_outer", typed=False),
 )
+
 BY_TUBE = ("notch_ratio",)
 """What a tube in hand decides: the ledge is what it leaves under the stone."""
 LIP_THINNED = 0.8

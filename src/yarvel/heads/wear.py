@@ -21,6 +21,7 @@ SOUND, WORN_TIP, BENT, CRACKED, THIN_SIDE, MISSING, NEIGHBOUR, LOOSE, LIFTED = (
     "loose",
     "lifted",
 )
+
 FINDINGS: dict[str, str] = {
     SOUND: "sound",
     WORN_TIP: "worn tip",
@@ -40,6 +41,7 @@ FORMER_FINDINGS: dict[str, str] = {
 }
 """By what findings were named in charts before they had keys; others were named as their keys. Never changed."""
 LEAVE, TIGHTEN, RE_TIP, NEW_CLAW = "leave", "tighten", "re-tip", "new-claw"
+
 WORK: dict[str, str] = {LEAVE: "leave", TIGHTEN: "tighten", RE_TIP: "re-tip", NEW_CLAW: "new claw"}
 """What a claw may call for, least first: a key that stays, and what it is called."""
 

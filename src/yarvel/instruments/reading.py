@@ -11,8 +11,8 @@ USUAL_PATTERN = r"(?P<value>[+-]?\s*\d+(?:[.,]\d+)?)\s*(?P<unit>[A-Za-z]*)\s*(?P
 instrument's lines are read by a pattern of the workshop's own, with the same names."""
 LENGTH: dict[str, float] = {"mm": 1.0, "cm": 10.0, "in": 25.4}
 MASS: dict[str, float] = {"g": 1.0, "mg": 0.001, "ct": 0.2, "dwt": 1.55517384}
-"""Units in mm and in g. An inch is 25.4 mm and a metric carat 0.2 g by definition; a pennyweight is 1/20 troy ounce of
-31.1034768 g (published: NIST Handbook 44, appendix C)."""
+"""``LENGTH``, ``MASS``: units in mm and in g. An inch is 25.4 mm and a metric carat 0.2 g by definition; a
+pennyweight is 1/20 troy ounce of 31.1034768 g (published: NIST Handbook 44, appendix C)."""
 
 
 class NoReadingError(ValueError):

@@ -17,6 +17,7 @@ from yarvel.metals.elements import DENSITIES, mixture_density
 
 GRADES = ("hard", "medium", "easy")
 _SOFT_SHARE = 0.9
+
 HOUSE = "the workshop's own"
 """Origin of an alloy whose numbers the workshop has put in itself."""
 

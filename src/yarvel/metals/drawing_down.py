@@ -182,8 +182,3 @@ def rod_spare_mm(rod_length_mm: Number, rod_mm: Number, used_mm3: Number, wire_m
 def roll_from_length_mm(section_mm2: Number, length_mm: Number, side_mm: Number) -> Number:
     """Length in mm of square stock of this side that holds the metal of a strip of this section in mm² and length."""
     return section_mm2 * length_mm / side_mm**2
-
-
-def mean_section_mm2(side_mm: float, length_mm: float, rolled_length_mm: float) -> float:
-    """Mean section in mm² of square stock of this side and length, rolled to another length: volume is kept."""
-    return side_mm**2 * length_mm / rolled_length_mm

@@ -14,11 +14,13 @@ from yarvel.metals.alloys import GRADES, Alloy
 from yarvel.operations.joint_groups import key_of
 
 FUSED, WELDED = "fused", "welded"
+
 METHODS = (*GRADES, FUSED, WELDED)
 """How a group of joints is closed: by a grade of solder, by fusing its ends, by the laser all round."""
 _FUSES_ABOVE_C = 50.0
 """Fusing heats this much over the hardest solder's flow; from memory."""
 STEP_DOWN, ONE_GRADE = "step-down", "one-grade"
+
 SOLDER_METHODS = {STEP_DOWN: "Grade by grade", ONE_GRADE: "One grade"}
 """Methods of soldering: a grade down for each later joint, or one grade throughout with care. Stepping down is the
 default: a slip of the flame then costs no earlier joint."""

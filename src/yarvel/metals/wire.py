@@ -7,11 +7,6 @@ import numpy as np
 from yarvel.figures.figure import Number, figure, published
 
 
-def gauge_diameter_mm(gauge: Number) -> Number:
-    """Diameter in mm of a wire by its B&S gauge number (published: ASTM B258)."""
-    return 0.127 * 92 ** ((36 - gauge) / 39)
-
-
 @figure(
     "head.claw_gauge",
     "Claw wire, B&S gauge",

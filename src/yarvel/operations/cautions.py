@@ -40,6 +40,7 @@ _BY_STATION = {
 }
 _CLOSING = ("lean-claws", "close-claws", "fold-vs", "press-bezel", "push-edge", "burnish", "trim-tips", "cup-tips")
 _CUTTING = ("guide-cut", "cut-seat", "relieve-corner", "clear-keel", "skim-gallery")
+
 _BY_EYE = (
     "measure-part",
     "check-size",

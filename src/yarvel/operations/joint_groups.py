@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 SHANK_SEAM = "shank-seam"
+
 GROUPS: dict[str, str] = {
     "ring-seam": "Ring seam, to lie under a claw",
     "upper-ring-seam": "Upper ring seam, to lie under a claw",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 OPEN, MARKED, CUT, FITS, HELD = "open", "marked", "cut", "fits", "held"
 SOLDERED, FUSED, WELDED, LOOKED = "soldered", "fused", "welded", "looked-at"
+
 STATES = (OPEN, MARKED, CUT, FITS, HELD, SOLDERED, FUSED, WELDED, LOOKED)
 """In the order in which they follow each other; a joint is soldered, fused or welded."""
 CLOSED = (SOLDERED, FUSED, WELDED, LOOKED)

@@ -22,10 +22,10 @@ FEATURES = {
 
 LONG, TO_LENGTH = "long", "to-length"
 FULL, THINNED = "full", "thinned"
+
 OUT, UPRIGHT, TOUCHING, HOME = "out", "upright", "touching", "home"
-RAW, ROUNDED, CUPPED, BURNISHED = "raw", "rounded", "cupped", "burnished"
-LEANS = (OUT, UPRIGHT, TOUCHING, HOME)
 """How tips come over a stone, in this order."""
+RAW, ROUNDED, CUPPED, BURNISHED = "raw", "rounded", "cupped", "burnished"
 
 
 class Tips(Struct, frozen=True):

@@ -28,6 +28,7 @@ from yarvel.stones.cuts import CUTS
 
 _LEAST_NOTCH = 0.05
 _LEAST_TAPER_MM, _MOST_OPENED = 0.05, 1.4
+
 _LEAST_LIP_MM, _LEAST_LEDGE_MM = 0.05, 0.02
 """Less wall round a stone, or less ledge under it, is no tube for it at all."""
 """A collet whose foot is hardly narrower than its top is a tube."""

@@ -89,6 +89,7 @@ def choice_of(job: Job, rules: HouseRules) -> HeadChoice:
 
 
 _ASKED_FOR = ("claws", "made", "tube", "own", "legs", "soft", "seated")
+
 _AS_GIVEN = tuple(name for name in HeadChoice.__struct_fields__ if name not in _ASKED_FOR)
 """What a choice takes from the job as it stands there, where its style reads it; else as it usually is."""
 _OF_EVERY_STYLE = tuple(name for name in _AS_GIVEN if name not in head_fields())

@@ -18,6 +18,7 @@ from yarvel.shanks import basket_point, inset, peg
 from yarvel.shanks.methods import METHODS, PENDANT
 
 _ANY_STYLE = ("style", "metal", "exists", "made")
+
 OF_METHODS = ("below_ring_mm", "hole", "split_mm", "let_mm")
 """Fields of a fit that only some methods read."""
 _OF_ONE = {"slot": inset.METHOD, "ring": inset.METHOD, "bail": PENDANT}

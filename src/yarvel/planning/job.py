@@ -38,6 +38,7 @@ LOWEST: Final = "lowest"
 ALONG_FINGER, ALONG_BAND = "along-finger", "along-band"
 STONE_AXES = (ALONG_FINGER, ALONG_BAND)
 MENDS = TIGHTEN, RE_TIP, NEW_CLAWS = "tighten", "re-tip", "new-claws"
+
 WAYS = (*MENDS, "new-head-bought", "new-head-made")
 """Ways out of a repair: the first three keep the head."""
 
@@ -449,6 +450,7 @@ CHOICES: dict[str, tuple[str, ...]] = {
 }
 """Fields that take one word of a list, and the list: what everybody knows."""
 METAL_FIELDS = tuple(path for path in CHOICES if path.endswith(".metal"))
+
 CUSTOM_FIELDS = (*METAL_FIELDS, "stone.species")
 """Fields that take a workshop's own too."""
 

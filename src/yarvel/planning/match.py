@@ -47,6 +47,7 @@ class Stock(Struct, frozen=True, kw_only=True):
     rail: Column | None = None
     held: Column | None = None
     label: Column | None = None
+
     inside: Column | None = None
     """Inside diameter in mm of the ring that a ready mount has; NaN of a head by itself."""
 
@@ -135,12 +136,14 @@ def _resize_mm(job: Job, stock: Stock) -> Column:
 
 OTHER, OTHER_SIZE = "another cut", "another size"
 _OTHER_COST, _NONE_HELD, _A_MM_OFF = 1e5, 50.0, 4.0
+
 RESIZED_FROM_MM = 0.05
 """A ring that is off its size by less is left as it is."""
 """None in stock ranks below all that hold the stone and are there."""
 
 
 _VERDICTS = np.array([FITS, SMALL, LARGE, LOW, CUT, OTHER_SIZE, TIGHT], dtype="U16")
+
 _WRONG = np.array([0.0, 1000.0, 1000.0, 100.0, 100.0, 100.0, 10.0])
 """What each costs in the ranking: what can be mended is better than what holds no stone."""
 

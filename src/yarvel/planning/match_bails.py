@@ -18,6 +18,7 @@ from yarvel.shanks import pendant
 WIDER = "wider ring"
 _NONE_HELD = 50.0
 _COST = {FITS: 0.0, TIGHT: 10.0, WIDER: 20.0, SMALL: 1000.0}
+
 _A_MM_WIDE = 1.0
 """Of two that fit, the one that is less wide: our own choice."""
 

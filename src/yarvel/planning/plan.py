@@ -36,6 +36,7 @@ from yarvel.stones.stone import Stone, plain
 
 FORMAT = "yarvel-plan/1"
 HEAD_MASS, SHANK_MASS, HEAD_VOLUME = alloys.head_mass_g, alloys.shank_mass_g, METAL_VOLUME
+
 _BY_BODY = (HEAD_MASS, SHANK_MASS, HEAD_VOLUME)
 """Figures that are those of the closed bodies; what formulas make of them only says how far they are open."""
 
@@ -56,6 +57,7 @@ class Plan(Struct, frozen=True, kw_only=True):
     rules: HouseRules
     joinery: Joinery | None = None
     conditions: Mapping[str, float] = field(default_factory=dict)
+
     open_shares: Mapping[FigureKey, float] = field(default_factory=dict)
     """Half-width of the interval of what the bodies will tell, as a share, by key."""
     volumes: Mapping[str, float] = field(default_factory=dict)

@@ -19,6 +19,7 @@ from yarvel.stones import weight
 
 SIZE, WEIGHT, BEHIND, CHORDS, HEIGHTS, SEATS = "size", "weight", "behind", "chords", "heights", "seats"
 CARAT_G = 0.2
+
 _LIGHT_MM = 0.02
 """A gap that light shows through; from memory."""
 

@@ -29,9 +29,11 @@ from yarvel.planning.compute import species_of
 from yarvel.planning.plan import Plan
 
 MEND, REPLACE = "mend", "replace-head"
+
 VERDICTS: dict[str, str] = {MEND: "mend", REPLACE: "replace the head"}
 """What may become of a head: a key that stays, and what it is called."""
 TOO_SMALL, NEIGHBOUR_BAND, WORN, KNOCKED, NOTHING = "head-too-small", "neighbour-band", "worn", "knocked", "nothing"
+
 CAUSES: dict[str, str] = {
     TOO_SMALL: "head too small for its stone",
     NEIGHBOUR_BAND: "a band worn beside it",

@@ -15,6 +15,7 @@ from yarvel.stones.species import species_named
 from yarvel.stones.stone import Readings
 
 SAMPLES = 2000
+
 _SEED = 20310409
 """The same job always gives the same samples."""
 TABLE_READING_SHARE = 0.01

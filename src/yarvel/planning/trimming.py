@@ -17,6 +17,7 @@ from yarvel.shanks import blanks, inset, peg
 from yarvel.shanks.band import Band
 
 Column = NDArray[np.float64]
+
 _STEPS, _PLACES = 26, 2
 """Halvings: of 40 mm less than a millionth is left, which is what rounding allows for."""
 WORTH_MM = 0.1

@@ -8,15 +8,19 @@ from msgspec import Struct
 from yarvel.operations.stone_state import ABSENT, HELD, LOOSE
 
 CLOSED_RING, OPEN_RING = "closed", "open"
+
 RINGS: dict[str, str] = {CLOSED_RING: "Closed, then sawn", OPEN_RING: "Open C, closed by its head"}
 """How an inset's ring is made. Closed is the default: it is round and on size before it is opened."""
 TIPS_BEFORE, TIPS_AFTER = "before", "after"
+
 TIPS: dict[str, str] = {TIPS_BEFORE: "Made ready before the stone", TIPS_AFTER: "Left long, trimmed after closing"}
 """When tips are made. Before is the default: no file comes near the stone."""
 TACK, WELD = "tack", "weld"
+
 TACKS: dict[str, str] = {TACK: "Tack, then solder", WELD: "Full weld"}
 """The laser at the head's joint; without a word only where the head does not stand by itself."""
 DOWN, SIDEWAYS, FILE_FIRST, BALL_FIRST = "bur-down", "hart-sideways", "file-first", "ball-first"
+
 SEATS: dict[str, str] = {
     DOWN: "Bur straight down",
     SIDEWAYS: "Hart bur sideways",
@@ -25,12 +29,14 @@ SEATS: dict[str, str] = {
 }
 """Methods of cutting the notch. Straight down is the default for round stones, sideways for all others."""
 DRILLED, BUD = "drilled", "bud"
+
 CORNERS: dict[str, str] = {DRILLED: "Hole drilled", BUD: "Bud bur drawn out"}
 """How a V is freed where the stone's corner lies. A hole is the default: its size is known before anything is cut."""
 PUSHER, PLIERS, PLIERS_PUSHER, ROCKER, PUNCH = "pusher", "pliers", "pliers-pusher", "rocker", "punch"
 BLOCK = "block"
 WITH_PLIERS = (PLIERS, PLIERS_PUSHER)
 BRASS, LEATHER, NYLON = "brass", "leather", "nylon"
+
 JAWS: dict[str, str] = {BRASS: "Brass", LEATHER: "Faced with leather", NYLON: "Nylon"}
 """What the jaws of closing pliers are of; without a word smooth steel. Softer ones mark neither metal nor stone."""
 

@@ -33,6 +33,7 @@ SECTIONS = {
 }
 """Sections by the stage that their operations belong to: a key that stays, and what it is called."""
 CHECK = "release"
+
 LABELS: dict[str, str] = {
     **dict(SECTIONS.values()),
     "clean": "Clean",

@@ -26,6 +26,7 @@ from yarvel.planning.plan import Plan, finished
 from yarvel.route import lots
 
 _NOT_ROLLED: tuple[float, ...] = ()
+
 _FIRST_HOLE_SHARE = 0.7
 """A thick rod is rolled square to about this share of itself, then drawn; from memory."""
 

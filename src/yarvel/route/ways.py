@@ -46,6 +46,7 @@ ADVICE = {
     "new-head-made": "from this plan",
 }
 _RANK = {work: place for place, work in enumerate(WORK)}
+
 _REACHES = {jobs.TIGHTEN: _RANK[TIGHTEN], jobs.RE_TIP: _RANK[RE_TIP]}
 """How much a way does at the most, where it does not do everything."""
 _STANDS_FOR = {RE_TIP: WORN_TIP, NEW_CLAW: MISSING, TIGHTEN: BENT}

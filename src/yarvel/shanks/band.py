@@ -155,8 +155,8 @@ class Band(Struct, frozen=True, dict=True, kw_only=True):
 _SPOTS = (0.1834346424956498, 0.5255324099163290, 0.7966664774136267, 0.9602898564975363)
 _WEIGHTS = (0.3626837833783620, 0.3137066458778873, 0.2223810344533745, 0.1012285362903763)
 _GAUSS = np.array([*_SPOTS, *np.negative(_SPOTS)]), np.array([*_WEIGHTS, *_WEIGHTS])
-"""Spots and weights of Gauss and Legendre's rule of eight spots: Abramowitz and Stegun, Handbook of Mathematical
-Functions, table 25.4."""
+"""``_SPOTS``, ``_WEIGHTS``: spots and weights of Gauss and Legendre's rule of eight spots: Abramowitz and Stegun,
+Handbook of Mathematical Functions, table 25.4."""
 
 
 @lru_cache(maxsize=256)

@@ -12,6 +12,7 @@ from yarvel.shanks.band import Band
 
 FROM_DIAMETER = FigureKey("resize.from_diameter")
 PIECE, STRETCH = "piece", "stretch"
+
 WAYS: dict[str, str] = {PIECE: "Piece at the back", STRETCH: "Stretched"}
 """How a ring comes to another size: a key that stays, and what it is called."""
 

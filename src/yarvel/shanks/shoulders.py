@@ -21,6 +21,7 @@ COUNT = FigureKey("shoulder.count")
 
 FLUSH, BEZEL, CARVED = "flush", "bezel", "carved"
 SETTINGS = (FLUSH, BEZEL, CARVED)
+
 HELD_IN = (BEZEL, CARVED)
 """Settings that stand round each stone as a wall of their own."""
 NECK = FigureKey("shoulder.neck")

@@ -18,6 +18,7 @@ from yarvel.solids.shoulders import Shouldered, shouldered
 from yarvel.stones.cut import solids_of
 
 STONE, HEAD, SHANK = "stone", "head", "shank"
+
 _CRUMB_SHARE = 0.05
 """Of a ring: what is less, between two slots, falls out when they are sawn."""
 

@@ -74,11 +74,6 @@ def silhouette(body: Manifold, toward: tuple[float, float, float]) -> list[Point
     return [np.asarray(loop) * (1, -1) for loop in laid.mirror((0, 1, 0)).project().to_polygons()]
 
 
-def section_area_mm2(body: Manifold, height_mm: float) -> float:
-    """Area in mm² of a level section."""
-    return float(body.slice(height_mm).area())
-
-
 class StoneClash(Struct, frozen=True, kw_only=True):
     """Where stone and metal meet, mm³ and mm²: what the stone takes of the rings, of the walls under the seat, of the
     claws under the seat; what of it still overlaps once the seats are cut; how much of the stone bears on metal."""

@@ -19,7 +19,7 @@ from yarvel.stones.outline import Outline
 
 STAR_REACH = 0.45
 HALF_LENGTH = 0.77
-"""Reach of the stars and length of the lower halves, as shares; typical."""
+"""``STAR_REACH``, ``HALF_LENGTH``: reach of the stars and length of the lower halves, as shares; typical."""
 
 
 def mains(outline: Outline, count: int, first_deg: float = 0.0) -> tuple[float, ...]:

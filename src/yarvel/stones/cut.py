@@ -209,6 +209,7 @@ class Shares(Struct, frozen=True):
 
 
 _TABLES = (0.35, 0.6, 0.85)
+
 _FLAT_RUN = 40.0
 """Under a flat base nothing is lost at all; drawings and seats take this many times the depth instead."""
 

@@ -32,6 +32,7 @@ NAMES = (
 )
 _KIND = {name: place for place, name in enumerate(NAMES)}
 Plane = tuple[float, float, float, float, float]
+
 Tiers = Sequence[tuple[float, float]]
 """Tier corners as (share of the way in, share of the height), from the girdle (0, 0) to the end (1, 1)."""
 

@@ -27,7 +27,8 @@ CLEFT, LOBE, POINT = 0.30, 0.50, -0.50
 _LOBE_FROM = 0.12
 _CREST = 0.26
 _INTO_CLEFT_DEG = 62.0
-"""Each lobe is highest this far out, and falls into the cleft as an arc of this angle: each half stays convex."""
+"""``_CREST``, ``_INTO_CLEFT_DEG``: each lobe is highest this far out, and falls into the cleft as an arc of this
+angle: each half stays convex."""
 _BELLY = 2.1
 HALF_LENGTH = 0.88
 

@@ -14,9 +14,11 @@ from numpy.typing import NDArray
 from yarvel.stones.plane import hull
 
 Points = NDArray[np.float64]
+
 CORNER_DEG = 25.0
 """A vertex that turns by more than this is a corner; what turns less belongs to a curve."""
 _EPSILON = 1e-9
+
 _BESIDE = 1e-7
 """What share of an edge a ray may miss it by: two edges that meet in a corner are each known to about this."""
 

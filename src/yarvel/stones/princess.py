@@ -10,7 +10,7 @@ from yarvel.stones.weight import by_box, constant
 
 CROWN = ((0.0, 0.0), (0.40, 0.60), (1.0, 1.0))
 CHEVRONS = ((0.0, 1.75), (9.0, 1.28), (20.0, 1.0))
-"""Set to the published weight factor."""
+"""``CROWN``, ``CHEVRONS``: set to the published weight factor."""
 
 
 def outline(girth: Girth) -> Outline:

@@ -26,9 +26,11 @@ TABLE = 0.57
 CROWN_ANGLE_DEG = 34.5
 PAVILION_ANGLE_DEG = 40.75
 GIRDLE = 0.03
-"""Ideal proportions as the standard gemmological handbooks give them."""
+"""``TABLE``, ``CROWN_ANGLE_DEG``, ``PAVILION_ANGLE_DEG``, ``GIRDLE``: ideal proportions as the standard gemmological
+handbooks give them."""
 TYPICAL_CROWN = (1 - TABLE) / 2 * float(np.tan(np.radians(CROWN_ANGLE_DEG)))
 TYPICAL_PAVILION = float(np.tan(np.radians(PAVILION_ANGLE_DEG))) / 2
+
 SPREAD = {"table": 0.03, "crown": 0.02, "girdle": 0.012, "pavilion": 0.012}
 """Half-widths (shares of the diameter) within which unmeasured proportions are assumed to lie."""
 STAR_REACH = 0.38
@@ -43,6 +45,7 @@ _COS_HALF = float(np.cos(_STEP / 2))
 _SECTORS = 16
 _SEGMENT = 0.5 * float(_STEP - _SIN_STEP)
 _SEGMENT_CENTRE = 4 * float(np.sin(_STEP / 2)) ** 3 / (3 * float(_STEP - _SIN_STEP))
+
 ARC_PARTS = 4
 """Chords that stand for the girdle's arc over each half facet."""
 

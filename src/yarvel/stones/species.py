@@ -112,6 +112,7 @@ _GRAVITY_SHARE = {
     "hematite": 0.02,
 }
 SPECIES: dict[str, Species] = {row[0]: Species(*row) for row in _ROWS}
+
 ALIASES = {
     "cz": "cubic-zirconia",
     "lapis": "lapis-lazuli",

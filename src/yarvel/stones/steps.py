@@ -10,7 +10,8 @@ from yarvel.stones.outline import Outline
 CROWN: Tiers = ((0.0, 0.0), (0.24, 0.40), (0.58, 0.75), (1.0, 1.0))
 PAVILION: Tiers = ((0.0, 0.0), (0.23, 0.34), (0.56, 0.70), (1.0, 1.0))
 SLIGHT: Tiers = ((0.0, 0.0), (0.335, 0.34), (0.69, 0.70), (1.0, 1.0))
-"""Tier corners, set so that typical proportions meet the published weight factors."""
+"""``CROWN``, ``PAVILION``, ``SLIGHT``: tier corners, set so that typical proportions meet the published weight
+factors."""
 
 
 def stepped(pavilion: Tiers) -> Callable[[Outline, Heights], tuple[Body, ...]]:

@@ -47,6 +47,7 @@ class Readings(Struct, frozen=True, kw_only=True):
     table_measured: bool = False
     corner_measured: bool = False
     narrow_measured: bool = False
+
     gravity_share: Number = 1.0
     """The stone's specific gravity as a share of its species'."""
     beside: Number = 0.0

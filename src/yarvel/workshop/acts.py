@@ -268,6 +268,7 @@ class SendOut(Struct, frozen=True):
     docket_id: int
     operation: str
     note: str = ""
+
     more: tuple[int, ...] = ()
     """Further tasks of the docket that are done there with it."""
 
@@ -311,6 +312,7 @@ OfDrawer = TakeStock | TakeLot | GiveBack
 """Deeds that change what the drawer holds."""
 Deed = OfTask | OfDrawer | JoinTasks | WeighMetal | ReverseLine | TickCheck | PutTasks | PutCustomers
 DEEDS: dict[str, type[Deed]] = {deed.KEY: deed for deed in get_args(Deed)}
+
 _FORMER = {"task": "task_id", "person": "person_id", "mass": "mass_g", "docket": "docket_number"}
 """How arguments were called in what waited up to Yarvel 0.1."""
 

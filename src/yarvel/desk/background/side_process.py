@@ -10,6 +10,7 @@ from PySide6.QtCore import QObject, QProcess, Signal
 from yarvel.planning.documents import Document
 
 _MOST_STARTS = 3
+
 LAST, REFUSED = "done", "problem"
 """Kinds of answer after which there are no more; what has no kind is one answer."""
 _END_MS = 300

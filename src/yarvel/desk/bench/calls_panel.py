@@ -27,6 +27,7 @@ class RemedyButton(QPushButton):
     """Makes the change; while the pointer or the focus rests on it, the sheet shows what it would do."""
 
     rested = Signal(bool)
+
     _BESIDE = 26
     """What stands beside the words: padding and border, in pixels."""
 

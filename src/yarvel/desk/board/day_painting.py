@@ -12,6 +12,7 @@ from yarvel.workshop.work.day_reading import DayPlan, TaskBlock
 from yarvel.workshop.work.standards import label_of
 
 NAMES_PX, HEAD_PX = 236, 46
+
 LEAST_ROW_PX, ROW_PX = 46, 72
 """How high a person's row is: as high as all of them have room, so that nobody is below the edge."""
 _LOW = 66

@@ -41,6 +41,7 @@ class DayView(QWidget):
     """Asks the store what there is to do and the planner who does it when; shows the plan and keeps it."""
 
     chosen = Signal()
+
     replanned = Signal()
     """What is chosen stands anew: nobody has chosen it now."""
     docket_wanted = Signal(int)

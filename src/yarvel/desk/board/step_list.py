@@ -25,6 +25,7 @@ class StepList(QWidget):
     """One line an item; a line whose figure has changed since it was ticked is open again."""
 
     ticked = Signal(str, bool)
+
     known = Signal()
     """What the chosen task says has come."""
 

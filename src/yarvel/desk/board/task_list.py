@@ -20,6 +20,7 @@ from yarvel.workshop.work.task_sums import TaskOverview, overview
 from yarvel.workshop.work.tasks import Load, Task
 
 _HEADS = ("Docket", "Task", "Who", "State", "Standard", "Taken", "Promised", "Note")
+
 _COLUMNS = ("docket", "operation", "person", "state", "standard", "", "promised", "note")
 """What the store puts them in the order of, head by head; what was taken is known only when it is read."""
 _ALL = -1
@@ -29,6 +30,7 @@ class TaskList(QWidget):
     """Shows what the store says; whose tasks are shown is chosen at the left."""
 
     chosen = Signal()
+
     refreshed = Signal()
     """What is chosen stands anew: nobody has chosen it now."""
     people_known = Signal()

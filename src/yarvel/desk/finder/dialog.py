@@ -27,6 +27,7 @@ Found = Docket | KnownCustomer | StockItem | ActionInfo
 Draw = Callable[[Found, Callable[[Picture], None]], None]
 
 _PER_MM = 3.4
+
 _REST_MS = 120
 """So long somebody rests on a row before it is drawn."""
 _COMMANDS = 6

@@ -14,6 +14,7 @@ from yarvel.drawing.label import MARK
 from yarvel.workshop.work.deed_codes import PATTERN
 
 _WAIT_MS = 120
+
 _FAST_S = 0.045
 """Nobody types a key every 45 ms for long; every scanner is faster."""
 _LEAST_FAST = 3

@@ -23,6 +23,7 @@ _TOLD = 5
 """The column of the day on which somebody was told, which is typed there."""
 _AHEAD = timedelta(days=31)
 _MONTHS = 8
+
 _USUAL_MM = 1.0
 """A claw's width where neither chart nor job says one; from memory."""
 

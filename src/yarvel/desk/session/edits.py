@@ -123,6 +123,7 @@ _NOTCHES = (
     notches.REMAINING,
     notches.notch_ratio,
 )
+
 NOTCH_RANGE, HEIGHT_RANGE = (0.05, 0.9), (1.0, 25.0)
 """What a job accepts; a drag stops there (a test holds both against the job's own ranges)."""
 

@@ -28,6 +28,7 @@ from yarvel.stones.cuts import CUTS
 
 _MASSES = "Mass in other metals"
 _OF_VEES = ("school", "v_from", "v_foot_mm")
+
 _PATCHES = {
     "head.rings": rings_patch,
     "head.ring_section": section_patch,

@@ -20,6 +20,7 @@ _SECTION = re.compile(
     rf"\s*,?\s*({'|'.join(PROFILES)})?$",
     re.IGNORECASE,
 )
+
 _LIMITS = ((5.0, 175.0), (1.0, 15.0), (0.8, 5.0))
 """Of the angle in degrees, the width and the thickness in mm, as the job takes them."""
 

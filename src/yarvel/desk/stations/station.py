@@ -27,6 +27,7 @@ class Station(QWidget):
     """One station. Fields bound here show the job, send what is typed to the session, and carry its problems."""
 
     TITLE = ""
+
     OF_NEW_RINGS: tuple[FigureKey, ...] = ()
     """Figures that are not told of a ring that is there already."""
     ROOMS: tuple[str, ...] = ()

@@ -40,9 +40,11 @@ class ActKeeper(QObject):
     """One act after another, each in the name of whoever did it; what waits is on this machine's disk."""
 
     told = Signal(str)
+
     done = Signal(object)
     """The deed that was tried at the store, done or refused: what shows it is asked for again."""
     refused = Signal(object)
+
     undoable = Signal(object)
     """What somebody did here and now that can be taken back: an ``Undoable``."""
 

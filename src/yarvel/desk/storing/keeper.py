@@ -17,6 +17,7 @@ from yarvel.workshop.storage.rights import NotSignedInError
 from yarvel.workshop.waiting import Refusal, WaitingEdits, gathered
 
 DELAY_MS = 200
+
 PAUSE_MS = 700
 """An act that goes on (typing, dragging) is written once it rests this long, or when it is said to be over."""
 RETRY_MS = 2000

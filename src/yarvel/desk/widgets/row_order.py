@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QTableWidget
 _NUMBER = re.compile(r"[-−]?\d[\d,]*(?:\.\d+)?")
 _DAY = re.compile(r"\d{4}-\d\d-\d\d")
 Key = tuple[int, float, str]
+
 SILENT = ("", "–")
 """What a cell holds that says nothing: it stands last, whichever way."""
 

@@ -17,11 +17,13 @@ _MOST_AGAIN = 2000
 WIDEST_PX = 300
 
 _RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+
 _AMOUNT = re.compile(r"[-−]?[\d,]+(\.\d+)?( ?%| \w{1,4})?")
 """A number, a share or an amount of money: it stands to the right, and its head with it."""
 
 Row = tuple[str, ...]
 Sorted = tuple[str, bool]
+
 Fetch = Callable[[int, int, Callable[[Sequence[Row]], None]], None]
 """Gets the first row wanted, how many, and what takes them when they are there."""
 

@@ -12,6 +12,7 @@ if TYPE_CHECKING:
     from ezdxf.layouts.layout import Modelspace
 
 _ALIGN = {"start": "LEFT", "middle": "CENTER", "end": "RIGHT"}
+
 _CAP_SHARE = 0.72
 """DXF measures a text by its capitals, the drawing by its em."""
 

@@ -10,6 +10,7 @@ from yarvel.shanks import fitting, inset
 
 CODE = "band-over-seat"
 CODES = (CODE,)
+
 CLEAR_MM = 0.5
 """The girdle should stand this far above the band, so that claws can be closed; from memory."""
 

@@ -11,6 +11,7 @@ from yarvel.shanks import split_shoulder
 
 CODE = "ring-over-branches"
 CODES = (CODE,)
+
 _LEAST_SHARE = 0.4
 """Of the ring's wire; from memory: less is no notch, and no solder holds it."""
 

@@ -7,6 +7,7 @@ from yarvel.planning.diagnostics.diagnostic import CAUTION, OK, STOP, Diagnostic
 
 OPENING, OVERDRIVEN, CLOSED = "collet-opening-too-wide", "collet-overdriven", "collet-foot-closed"
 CODES = (OPENING, OVERDRIVEN, CLOSED)
+
 _LEAST_BORE_MM = 0.3
 """What a three-square file still gets into from below; from memory."""
 

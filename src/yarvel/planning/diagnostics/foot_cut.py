@@ -14,6 +14,7 @@ from yarvel.shanks import inset
 CODE = "foot-cut-by-finger"
 CODES = (CODE,)
 _STEP_MM, _NOTHING_MM = 0.05, 0.1
+
 _MOST_LIFT_MM = 5.0
 """What a job takes as a lift of the lower ring, at the most."""
 

@@ -14,6 +14,7 @@ from yarvel.shanks import inset, slot
 
 WIDTH, LEVEL = "slot-and-head", "slot-worn"
 CODES = (WIDTH, LEVEL)
+
 _WIDEST_DEG, _WITHIN_DEG = 30.0, 0.05
 """How far claws are splayed at the most, as a job accepts it; how near the splay is found."""
 

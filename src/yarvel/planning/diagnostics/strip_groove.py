@@ -9,6 +9,7 @@ from yarvel.planning.diagnostics.diagnostic import CAUTION, OK, STOP, Diagnostic
 
 CODE = "strip-groove-deep"
 CODES = (CODE,)
+
 _MOST_SHARE, _LEAST_LEFT_MM, _LEAST_HIGH_MM = 2 / 3, 0.1, 0.5
 """Of the strip's thickness, what a groove takes at the most; what has to be left behind it, mm; how low a strip is
 still one, mm; from memory."""

@@ -11,6 +11,7 @@ from yarvel.stones import stone as stones
 
 CODE = "wall-too-low"
 CODES = (CODE,)
+
 _READ_MM = 0.01
 """A made collet is as high as planned within what it is read to."""
 

@@ -126,6 +126,7 @@ def _offered(offers: Offers, after: tuple[str, ...]) -> None:
 
 
 _CUTS = ("fit-ends", "file-flat", "trim-base", "drill", "notch-shoulders")
+
 _TURNS = 2
 """How often a head is usually offered until it fits; from memory."""
 
@@ -369,6 +370,7 @@ def _point(offers: Offers) -> None:
 
 
 _GRIPPED = " {shank.ring_gripped} of its height lies in them; flatten only the top of the branches."
+
 _BASKET = ("saw-off-stays-claws", "pickle-claws-to-lower-ring", "pickle-claws-to-ring")
 """The last of making a basket."""
 

@@ -17,6 +17,7 @@ from yarvel.route.offer import HEAD, STOCK, Offers
 from yarvel.shanks import basket_point, peg
 
 CLAWS = ("claws",)
+
 _LEAST_ROD_MM = 0.3
 """No wire is wound on a rod thinner than this: it is bent free-hand."""
 _SEEN_MM = 0.005

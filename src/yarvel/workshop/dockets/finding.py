@@ -16,6 +16,7 @@ from yarvel.workshop.storage.schema import DocketRow, PersonRow, TaskRow
 _NUMBERS = 918274
 _NEWEST = 2000
 _ASKING = "aside"
+
 _SHORTEST = 3
 """Letters that a word needs for the index of words; shorter ones are looked for row by row."""
 
@@ -51,6 +52,7 @@ def find(session: Session, words: str, limit: int) -> Sequence[Row[Any]]:
 
 _NUMBER = re.compile(r"[0-9]{2}-[0-9]{4,8}(/[0-9]{1,3})?")
 _NUMBER_START = re.compile(r"[0-9]{2}-[0-9]*")
+
 _USUAL_MOST = 99_999
 """No workshop takes in more in a year; a number beyond comes from elsewhere."""
 

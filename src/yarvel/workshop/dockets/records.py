@@ -27,6 +27,7 @@ from yarvel.workshop.dockets.fields import (
 from yarvel.workshop.storage.authors import NOBODY, Author
 
 TAKEN_IN, IN_WORK, READY, HANDED_OVER = "taken in", "in work", "ready", "handed over"
+
 STATES: dict[str, str] = {
     TAKEN_IN: "taken in",
     "planned": "planned",
@@ -40,11 +41,13 @@ STATES: dict[str, str] = {
 PUT_ASIDE = "put aside"
 """How a docket stands that was taken in by mistake: kept with the reason, out of every list, found on asking."""
 CUSTOMER_KINDS = ("shop", "person")
+
 IMPORTANCE: dict[str, float] = {"urgent": 4.0, "may wait": 0.4}
 """How pressing a docket can be, and what a minute of its lateness weighs against that of any other (1)."""
 _OWN: dict[str, Any] = {"kind": DOCUMENT, "silent": True, "free": True, "by": NOBODY_BY}
 """What the program writes for itself."""
 MOST_G, MOST_PRICE = 100_000.0, 1e9
+
 SEVERAL = "edit"
 """The field of a line of history that tells several fields which were changed in one act."""
 

@@ -24,6 +24,7 @@ if TYPE_CHECKING:
 
 _AT_A_TIME = 1000
 _NOTHING_G = 0.0005
+
 DRAWER = "drawer"
 """The field of a docket's history that tells what was taken for it."""
 

@@ -14,6 +14,7 @@ from yarvel.workshop.drawer.stock import LOT, StockItem
 _FORMS = {ROUND: "round", BAR: "bar", STRIP: "strip", TUBE: "tube", MELT: "melt"}
 """How a route's forms are called in the drawer."""
 _ENOUGH_G, _AS_THICK = 0.0005, 0.98
+
 LEAST_BACK_G = 0.02
 """Less than this goes to the filings."""
 

@@ -8,6 +8,7 @@ from yarvel.shanks.pendant import BAIL_JOINTS
 from yarvel.stones.cuts import CUTS
 
 HEAD, BUR, WIRE, SHEET, TUBE, SOLDER, PLATE = "head", "bur", "wire", "sheet", "tube", "solder", "plate"
+
 MOUNT, BEZEL, BAIL, LOT = "mount", "bezel", "bail", "lot"
 """Heads on their ring, ready to be set; bought lengths of tube as bezels; what a pendant's chain goes through; stock
 and offcuts by weight, whoever owns them."""
@@ -95,6 +96,7 @@ _OF_HEAD = (
 _HEADS_WORDS = (("cut", "Cut", tuple(CUTS)), ("state", "Notches", (NOTCHED,)))
 _HEADS_ONE_OF = (("size_mm", "label_ct"), ("height_mm", "height_tip_mm"))
 FORMS = ("round", "bar", "strip", "tube", "melt")
+
 KINDS: dict[str, StockKind] = {
     kind.key: kind
     for kind in (

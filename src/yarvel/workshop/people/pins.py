@@ -22,6 +22,7 @@ from yarvel.workshop.storage.schema import PersonRow, PinRow
 SHORTEST_PIN, LONGEST_PIN = 4, 12
 MOST_WRONG = 5
 LOCKED = timedelta(minutes=5)
+
 COST = "m=65536,t=3,p=4"
 """Memory in KiB, passes, lanes: the second recommended option of RFC 9106, section 4, with its salt and length."""
 _LENGTH = 32

@@ -125,6 +125,7 @@ def _standing(
 
 
 NOT_JUDGED = "not-judged"
+
 CAUSE_LABELS: dict[str, str] = {NOT_JUDGED: "not judged", **CAUSES}
 """Causes of returns by key: what each is called."""
 

@@ -171,6 +171,7 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
 
 
 Key = tuple[str, ...]
+
 _TOLD_BY: tuple[Callable[[Taken], Key], ...] = (
     lambda one: (one.operation,),
     lambda one: (one.operation, one.person),

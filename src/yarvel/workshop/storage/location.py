@@ -18,6 +18,7 @@ if TYPE_CHECKING:
     from sqlalchemy import Engine
 
 _SERVERS = ("postgresql", "postgres", "postgresql+psycopg")
+
 _PATIENCE = {
     "connect_timeout": 4,
     "keepalives_idle": 5,

@@ -21,6 +21,7 @@ if TYPE_CHECKING:
     from sqlalchemy import Connection
 
 SCRIPTS = Path(__file__).parent / "migrations"
+
 NEWEST = SCRIPTS / "newest.sql"
 """A new store on a file: what the migrations come to, without going through them."""
 PATIENCE_S = 60

@@ -9,6 +9,7 @@ from __future__ import annotations
 from yarvel.figures.errors import StoreError
 
 FRONT_DESK, BENCH, LEAD, OWNER = "front desk", "bench", "lead", "owner"
+
 ROLES: dict[str, str] = {FRONT_DESK: "front desk", BENCH: "bench", LEAD: "lead", OWNER: "owner"}
 """What people may do here: a key that stays, and what it is called."""
 

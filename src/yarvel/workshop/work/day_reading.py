@@ -29,6 +29,7 @@ USUAL_MINUTES = 180.0
 """What a docket counts that nobody has measured yet, where no other tells more (from memory)."""
 _PER_DOCKET = 100
 _MOST_DAYS = 400
+
 _LEAST_SHARE = 0.1
 """Of a week, that days are laid out for: who is here less has work left over sooner."""
 FROZEN_MINUTES = 120

@@ -32,6 +32,7 @@ if TYPE_CHECKING:
     from yarvel.workshop.storage.connection import Connected
 
 ON_HOLD = "on hold"
+
 _NEWEST = 3000
 """Of how many of the newest tasks their spread is learnt, and among how many times today's are looked for."""
 _NOT_PLANNED = (READY, HANDED_OVER, ON_HOLD)

@@ -147,6 +147,7 @@ class Snapshot(Struct, frozen=True, kw_only=True):
     own_weeks: Mapping[int, Week] = field(default_factory=dict)
     errands: Mapping[str, Errand] = field(default_factory=lambda: errands_from({}))
     out: tuple[Out, ...] = ()
+
     together: tuple[tuple[int, ...], ...] = ()
     """Tasks that are done together, group by group."""
     left_out: int = 0

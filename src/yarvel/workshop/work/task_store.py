@@ -16,9 +16,9 @@ from yarvel.workshop.storage.rights import CHANGE_RULES, GIVE_OUT, WORK
 from yarvel.workshop.storage.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.storage.task_clocks import DONE, OPEN, STARTED, stop_clock
 from yarvel.workshop.work.errands import errand_of, stands_for
-from yarvel.workshop.work.standards import LEAST_PACE, MOST_PACE, STANDARDS, Standard, label_of, learned, with_pace
+from yarvel.workshop.work.standards import LEAST_PACE, MOST_PACE, STANDARDS, Standard, label_of, with_pace
 from yarvel.workshop.work.task_standing import put_back, standings
-from yarvel.workshop.work.task_sums import loads, times_over_standard
+from yarvel.workshop.work.task_sums import loads
 from yarvel.workshop.work.tasks import Load, Standing, Task, Wanted
 
 if TYPE_CHECKING:
@@ -298,11 +298,6 @@ class TaskStore:
             row = session.get(SettingRow, "pace")
             stored: Any = row.value if row is not None else {}
             session.merge(SettingRow(name="pace", value={**stored, key: pace}))
-
-    def against_standard(self) -> dict[str, float]:
-        """Times taken over standard by operation, where enough were recorded."""
-        ratios = {name: learned(times) for name, times in times_over_standard(self._store).items()}
-        return {name: ratio for name, ratio in ratios.items() if ratio is not None}
 
     def _one(self, task_id: int) -> Task:
         return self._tasks([TaskRow.id == task_id])[0]

@@ -86,23 +86,6 @@ def work_left(store: Connected) -> list[WorkLeft]:
         ]
 
 
-def times_over_standard(store: Connected) -> dict[str, list[tuple[float, float]]]:
-    """By operation, standard and taken minutes of every task that is done and was timed."""
-    with store.transaction() as session:
-        minutes = func.sum(_minutes(session, store.now()))
-        query = (
-            select(TaskRow.operation, TaskRow.standard_minutes, minutes)
-            .join(TaskTimeRow, TaskTimeRow.task_id == TaskRow.id)
-            .where(TaskRow.state == DONE, TaskRow.dropped_at.is_(None))
-            .group_by(TaskRow.id, TaskRow.operation, TaskRow.standard_minutes)
-        )
-        minutes_by_operation: dict[str, list[tuple[float, float]]] = {}
-        for operation, standard, taken in session.execute(query):
-            if taken and taken > 0:
-                minutes_by_operation.setdefault(operation, []).append((standard, taken))
-        return minutes_by_operation
-
-
 class Taken(Struct, frozen=True, kw_only=True):
     """A task that is done and was timed: its part of the work, who did most of it, the cut of its stone, minutes; of
     which docket."""
