@@ -42,7 +42,7 @@ def workshop(store: Store) -> None:
     """One who does it all, an hour's price and a gram's, gold in the safe."""
     store.people.add("Ansel", skills=("mounting", "setting", "polishing", "checking"))
     prices = WorkshopData(alloys=(("18k-yellow", "price_per_g", _A_GRAM),), currency="EUR")
-    store.house.keep(HouseRules(hour_rate=72.0, tax_percent=19.0, own=prices))
+    store.house.keep(HouseRules(hour_rate=72.0, tax_percent=19.0, custom=prices))
     store.fine.add("bought", "18k-yellow", 25.0)
 
 
