@@ -180,11 +180,14 @@ def test_what_waits_is_handed_over_on_closing(qtbot: QtBot) -> None:
     keeper.keep(7, DocketEdit(job_patches=({"c": 3},), act="a drag"))
     keeper.keep(7, DocketEdit(job_patches=({"c": 4},), act="a drag"))
     dragged = DocketEdit(job_patches=({"c": 3}, {"c": 4}), fields={}, job_seen=(None, None), act="a drag")
-    assert keeper.take_all() == [
+    taken = keeper.take_all()
+    assert [(key, structs.replace(edit, id="", follows="", pressed=None)) for key, edit in taken] == [
         (7, DocketEdit(job_patches=({"a": 1},))),
         (7, DocketEdit(job_patches=({"b": 2},))),
         (7, dragged),
     ]
+    ids = [edit.id for _, edit in taken]
+    assert len(set(ids)) == 3 and [edit.follows for _, edit in taken] == ["", *ids[:2]]
     assert not keeper.waiting
     runner.finish()
 

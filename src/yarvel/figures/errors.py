@@ -52,5 +52,9 @@ class StoreGoneError(StoreError):
     """A store that does not answer now: a server that is away, a full disk, a file that is held. Worth trying again."""
 
 
+class DoneAlreadyError(StoreError):
+    """A thing that is in the store by now: it was done before, and its answer was lost."""
+
+
 class StoreMovedError(StoreGoneError):
     """The file that was opened is no longer where it was: deleted, moved, or another in its place."""

@@ -10,11 +10,12 @@ from typing import TYPE_CHECKING, Any, ClassVar, get_args
 from msgspec import Struct, to_builtins
 from msgspec.structs import replace
 
-from yarvel.figures.errors import StoreError
+from yarvel.figures.errors import DoneAlreadyError, StoreError
 from yarvel.workshop.dockets.records import DocketEdit
 from yarvel.workshop.drawer.stock import NAMES, StockItem
 from yarvel.workshop.people.customers import customer_from
 from yarvel.workshop.storage.authors import NOBODY, Author, author_from
+from yarvel.workshop.storage.identity import Stamp, digest_of
 from yarvel.workshop.work.tasks import Standing, Wanted, standing_from
 
 if TYPE_CHECKING:
@@ -318,11 +319,12 @@ _FORMER = {"task": "task_id", "person": "person_id", "mass": "mass_g", "docket":
 
 
 class Act(Struct, frozen=True):
-    """One act: what, when (UTC), and who did it."""
+    """One act: what, when (UTC), who did it, and the name that it has from the moment when the key was pressed."""
 
     deed: Deed
     at: datetime
     author: Author = NOBODY
+    id: str = ""
 
     @property
     def name(self) -> str:
@@ -335,8 +337,16 @@ class Act(Struct, frozen=True):
             "deed": self.deed.KEY,
             "at": self.at.isoformat(),
             "author": self.author.document(),
+            "act": self.id,
             **to_builtins(self.deed),
         }
+
+    def stamp(self) -> Stamp | None:
+        """What it is written down as; None where it has no name."""
+        if not self.id:
+            return None
+        content = digest_of({"at": self.at.isoformat(), **to_builtins(self.deed)})
+        return Stamp(id=self.id, deed=self.deed.KEY, digest=content, pressed=self.at)
 
 
 def act_from(held: Mapping[str, Any]) -> Act:
@@ -354,10 +364,10 @@ def act_from(held: Mapping[str, Any]) -> Act:
     said = held.get("arguments", held)
     try:
         fields = {_FORMER.get(name, name): value for name, value in said.items()}
-        for name in ("deed", "at", "author"):
+        for name in ("deed", "at", "author", "act"):
             fields.pop(name, None)
         author = author_from(held["author"]) if "author" in held else Author(str(held.get("by", "")))
-        return Act(deed(**fields), datetime.fromisoformat(held["at"]), author)
+        return Act(deed(**fields), datetime.fromisoformat(held["at"]), author, str(held.get("act", "")))
     except (TypeError, ValueError, KeyError, AttributeError) as error:
         raise StoreError(f"{key}: is not whole ({error}): an act as Yarvel writes it down") from error
 
@@ -371,13 +381,21 @@ class Reversal(Struct, frozen=True):
 
 def do(store: Store, act: Act) -> Reversal | None:
     """Do an act in its author's name and by its author's rights; doing it again changes nothing more. Returns how it
-    can be taken back: None for a line of the fine book, which is reversed by another line.
+    can be taken back: None for a line of the fine book, which is reversed by another line, and for what was done
+    before, its answer lost.
 
     Raises
     ------
     StoreError : it cannot be done any more, or its author may not.
     """
-    mine, deed = store.acting(act.author), act.deed
+    try:
+        return _done(store.acting(act.author, act.stamp()), act)
+    except DoneAlreadyError:
+        return None
+
+
+def _done(mine: Store, act: Act) -> Reversal | None:
+    deed = act.deed
     if isinstance(deed, TickCheck):
         deed.do(mine, act.at)
         return Reversal(replace(deed, ticked=not deed.ticked), deed)

@@ -6,8 +6,9 @@ from datetime import date
 from typing import Any
 
 from sqlalchemy import or_, select, update
+from sqlalchemy.orm import Session
 
-from yarvel.figures.errors import StoreError
+from yarvel.figures.errors import DoneAlreadyError, StoreError
 from yarvel.planning.job import FORMAT
 from yarvel.workshop.dockets.accepting import check_fields, check_job
 from yarvel.workshop.dockets.archive_store import ArchiveStore
@@ -15,7 +16,7 @@ from yarvel.workshop.dockets.edit_rights import acts_of
 from yarvel.workshop.dockets.finding import find, next_number, next_stone
 from yarvel.workshop.dockets.merging import EditClashError, merge
 from yarvel.workshop.dockets.photograph_store import PhotographStore
-from yarvel.workshop.dockets.records import FIELDS, SILENT, TAKEN_IN, Change, Docket, DocketEdit
+from yarvel.workshop.dockets.records import FIELDS, NEW_DOCKET, SILENT, TAKEN_IN, Change, Docket, DocketEdit
 from yarvel.workshop.dockets.release import check_release
 from yarvel.workshop.dockets.rows import (
     PATCHED,
@@ -107,25 +108,21 @@ class Store(Connected):
         state: str = TAKEN_IN,
     ) -> Docket:
         """Take in a docket under the next number of the year."""
-        now = self._clock()
-        document = job_document or {"format": FORMAT}
-        check_fields("new docket", {"customer": customer, "item": item, "promised_on": promised_on, "state": state})
-        check_job("new docket", document)
+        values = {"customer": customer, "item": item, "promised_on": promised_on, "state": state}
         with self.transaction() as session:
-            self.guard(session, TAKE_IN)
-            row = new_row(
-                now,
-                number=next_number(session, now),
-                customer=customer,
-                item=item,
-                promised_on=promised_on,
-                state=state,
-                job_document=document,
-            )
-            session.add(row)
-            session.flush()
-            session.add(ChangeRow(docket_id=row.id, at=now, by=self.by, field="docket", before=None, after=TAKEN_IN))
-            return docket_of(row)
+            return self._taken_in(session, {**values, "job_document": job_document or {"format": FORMAT}})
+
+    def _taken_in(self, session: Session, values: dict[str, Any]) -> Docket:
+        now, document = self._clock(), values["job_document"]
+        check_fields("new docket", {name: value for name, value in values.items() if name != "job_document"})
+        check_job("new docket", document)
+        self.guard(session, TAKE_IN)
+        row = new_row(now, **{"state": TAKEN_IN, **values, "number": next_number(session, now)})
+        session.add(row)
+        session.flush()
+        session.add(ChangeRow(docket_id=row.id, at=now, by=self.by, field="docket", before=None, after=TAKEN_IN))
+        session.flush()
+        return docket_of(row)
 
     def add_stone(self, docket_id: int) -> Docket:
         """Another stone of the same piece: a docket under the same number with /2, /3, with a job, tasks and checks of
@@ -174,47 +171,67 @@ class Store(Connected):
         EditClashError : somebody else changed the same fields since they were seen here; nothing is written.
         NotAllowedError : whoever works here may not do this.
         """
+        try:
+            with self.transaction() as session:
+                self.enter(session, edit.stamp())
+                return self._edited(session, docket_id, edit)
+        except DoneAlreadyError:
+            return self.docket(docket_id)
+
+    def take_in(self, edit: DocketEdit) -> Docket:
+        """Take in a docket with what was typed for it, in one act: there is no number without it, and the same edit
+        twice is one docket (StoreError as ``new_docket`` and ``edit``)."""
+        try:
+            with self.transaction() as session:
+                self.enter(session, edit.stamp(NEW_DOCKET))
+                docket = self._taken_in(session, {"job_document": {"format": FORMAT}})
+                return self._edited(session, docket.id, edit) if edit else docket
+        except DoneAlreadyError:
+            with self.transaction() as session:
+                mine = select(ChangeRow.docket_id).where(ChangeRow.act == edit.id).order_by(ChangeRow.id).limit(1)
+                return docket_of(docket_row(session, session.scalars(mine).one()))
+
+    def _edited(self, session: Session, docket_id: int, edit: DocketEdit) -> Docket:
         now = self._clock()
-        with self.transaction() as session:
-            self.guard(session, *acts_of(edit))
-            row = docket_row(session, docket_id, to_change=True)
-            docket = docket_of(row)
-            unknown = [name for name in edit.fields if name not in FIELDS]
-            if unknown:
-                raise StoreError(f"{unknown[0]}: not a field of a docket: one of {', '.join(FIELDS)}")
-            check_fields(row.number, edit.fields)
-            merged = merge(docket, edit)
-            if merged.clashes:
-                last = session.scalars(
-                    select(ChangeRow.by).where(ChangeRow.docket_id == docket_id).order_by(ChangeRow.id.desc()).limit(1)
-                ).first()
-                raise EditClashError(docket, merged.clashes, last or "")
-            changes: dict[str, tuple[Any, Any]] = {}
-            values: dict[str, Any] = {}
-            if merged.job_document != row.job_document:
-                check_job(row.number, merged.job_document)
-                values["job_document"] = merged.job_document
-                changes["job"] = both_ways(row.job_document, merged.job_document)
-            check_release(row.state, row.released_by, row.release_reason, edit, self.author)
-            for name, value in merged.fields.items():
-                before = getattr(row, name)
-                if value != before:
-                    values[name] = value
-                    if name not in SILENT:
-                        changes[name] = both_ways(before, value) if name in PATCHED else (plain(before), plain(value))
-            if values:
-                values["words"] = words_of({**findable(row), **values})
-                session.execute(
-                    update(DocketRow)
-                    .where(DocketRow.id == docket_id)
-                    .values(**values, version=DocketRow.version + 1, updated_at=now)
-                )
-                if changes:
-                    session.add(self.change(row, now, *as_one_line(changes)))
-                if "withdrawn" in values:
-                    leave_or_return(session, docket_id, now, bool(values["withdrawn"]))
-                session.expire(row)
-            return docket_of(row)
+        self.guard(session, *acts_of(edit))
+        row = docket_row(session, docket_id, to_change=True)
+        docket = docket_of(row)
+        unknown = [name for name in edit.fields if name not in FIELDS]
+        if unknown:
+            raise StoreError(f"{unknown[0]}: not a field of a docket: one of {', '.join(FIELDS)}")
+        check_fields(row.number, edit.fields)
+        merged = merge(docket, edit)
+        if merged.clashes:
+            last = session.scalars(
+                select(ChangeRow.by).where(ChangeRow.docket_id == docket_id).order_by(ChangeRow.id.desc()).limit(1)
+            ).first()
+            raise EditClashError(docket, merged.clashes, last or "")
+        changes: dict[str, tuple[Any, Any]] = {}
+        values: dict[str, Any] = {}
+        if merged.job_document != row.job_document:
+            check_job(row.number, merged.job_document)
+            values["job_document"] = merged.job_document
+            changes["job"] = both_ways(row.job_document, merged.job_document)
+        check_release(row.state, row.released_by, row.release_reason, edit, self.author)
+        for name, value in merged.fields.items():
+            before = getattr(row, name)
+            if value != before:
+                values[name] = value
+                if name not in SILENT:
+                    changes[name] = both_ways(before, value) if name in PATCHED else (plain(before), plain(value))
+        if values:
+            values["words"] = words_of({**findable(row), **values})
+            session.execute(
+                update(DocketRow)
+                .where(DocketRow.id == docket_id)
+                .values(**values, version=DocketRow.version + 1, updated_at=now)
+            )
+            if changes:
+                session.add(self.change(row, now, *as_one_line(changes)))
+            if "withdrawn" in values:
+                leave_or_return(session, docket_id, now, bool(values["withdrawn"]))
+            session.expire(row)
+        return docket_of(row)
 
     def history(self, docket_id: int) -> list[Change]:
         """All changes of a docket, oldest first."""

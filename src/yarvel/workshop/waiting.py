@@ -7,37 +7,45 @@ from __future__ import annotations
 import json
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import replace
-from datetime import date
+from datetime import date, datetime
 from pathlib import Path
 from typing import Any
 
-from msgspec import Struct
+from msgspec import Struct, structs
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.acts import Act, act_from
 from yarvel.workshop.dockets.records import DocketEdit
 from yarvel.workshop.storage.authors import Author, author_from
+from yarvel.workshop.storage.identity import new_id
 from yarvel.workshop.storage.journal import Journal
 from yarvel.workshop.storage.on_disk import flush_file
 
-NEW = 0
-"""Stands for a docket that is not taken in yet."""
+Key = int | str
+"""A docket by its number in the store; one that is not taken in yet by the name of the act that takes it in."""
+_FORMER_NEW = 0
+"""Stood for a docket that was not taken in yet, up to layout 0016."""
 REFUSED = "refused.log"
 _OF_OTHERS = "of-another-store.log"
 
-Edits = Mapping[int, tuple[DocketEdit, ...]]
+Edits = Mapping[Key, tuple[DocketEdit, ...]]
 """Edits by docket, in the order in which they were made; one an act."""
 
 
 def gathered(held: tuple[DocketEdit, ...], later: DocketEdit) -> tuple[DocketEdit, ...]:
-    """Edits of one docket with another one behind them; what one author makes in one act is one edit."""
-    if held and held[-1].author == later.author and _one_act(held[-1], later):
+    """Edits of one docket with another one behind them; what stands under one name is one edit."""
+    if held and one_edit(held[-1], later):
         return (*held[:-1], held[-1].then(later))
     return (*held, later)
 
 
-def _one_act(edit: DocketEdit, later: DocketEdit) -> bool:
-    return edit.silent or later.silent or (edit.act != "" and edit.act == later.act)
+def one_edit(edit: DocketEdit, later: DocketEdit) -> bool:
+    """Whether the later one is a part of the other: by its name; where it has none yet, where one author makes both in
+    one act, or the history tells nothing of one."""
+    if edit.id and later.id:
+        return edit.id == later.id
+    goes_on = edit.silent or later.silent or (edit.act != "" and edit.act == later.act)
+    return edit.author == later.author and goes_on
 
 
 class Refusal(Struct, frozen=True):
@@ -58,7 +66,7 @@ class WaitingEdits:
         self._former = None if former is None else Journal(former, "jsonl")
         self.store_id = ""
 
-    def add(self, docket_id: int, edit: DocketEdit) -> None:
+    def add(self, docket_id: Key, edit: DocketEdit) -> None:
         """Write an edit down (OSError where the disk is full or cannot be written to)."""
         self._journal.add(self._line(docket_id, edit))
 
@@ -66,15 +74,18 @@ class WaitingEdits:
         """Only these wait now (OSError: those that waited still do)."""
         self._journal.replace(self._line(docket_id, edit) for docket_id, edits in waiting.items() for edit in edits)
 
-    def taken_over(self) -> dict[int, tuple[DocketEdit, ...]]:
+    def taken_over(self) -> dict[Key, tuple[DocketEdit, ...]]:
         """What windows that are gone have left, by docket; their files go away with ``forget``."""
-        edits_by_docket: dict[int, tuple[DocketEdit, ...]] = {}
+        edits_by_docket: dict[Key, tuple[DocketEdit, ...]] = {}
+        former_new = new_id()
         for journal in self._journals():
             for line in journal.left():
                 read = _read(line)
                 if read is None:
                     continue
                 docket_id, edit, store_id = read
+                if docket_id == _FORMER_NEW:
+                    docket_id, edit = former_new, structs.replace(edit, id=former_new)
                 if store_id and self.store_id and store_id != self.store_id:
                     self._keep_line(_OF_OTHERS, line)
                     self._journal.spoiled.append(
@@ -94,7 +105,7 @@ class WaitingEdits:
         if self._former is not None:
             yield self._former
 
-    def put_aside(self, docket_id: int, edit: DocketEdit, why: str) -> Path:
+    def put_aside(self, docket_id: Key, edit: DocketEdit, why: str) -> Path:
         """What the store will not take is kept for people to read; returns the file (OSError where it cannot be)."""
         return self._keep_line(REFUSED, f"{json.dumps({'why': why})} {self._line(docket_id, edit)}")
 
@@ -110,7 +121,7 @@ class WaitingEdits:
         """Let go of the file; away with it where nothing waits."""
         self._journal.close()
 
-    def _line(self, docket_id: int, edit: DocketEdit) -> str:
+    def _line(self, docket_id: Key, edit: DocketEdit) -> str:
         document = {
             "docket": docket_id,
             "store": self.store_id,
@@ -120,6 +131,9 @@ class WaitingEdits:
             "job_seen": edit.job_seen,
             "fields_seen": edit.fields_seen,
             "act": edit.act,
+            "id": edit.id,
+            "follows": edit.follows,
+            "pressed": None if edit.pressed is None else edit.pressed.isoformat(),
         }
         return json.dumps(document, default=_dated)
 
@@ -228,7 +242,7 @@ def _dated(value: Any) -> Any:
     raise TypeError(f"{value!r} cannot be written down")
 
 
-def _read(line: str) -> tuple[int, DocketEdit, str] | None:
+def _read(line: str) -> tuple[Key, DocketEdit, str] | None:
     """The docket, edit and store of a whole line; None for one that was cut off at the end: it was never finished."""
     try:
         document = json.loads(line)
@@ -239,8 +253,12 @@ def _read(line: str) -> tuple[int, DocketEdit, str] | None:
             fields_seen=_undated(document["fields_seen"]),
             author=author_from(document.get("author")),
             act=str(document.get("act", "")),
+            id=str(document.get("id", "")),
+            follows=str(document.get("follows", "")),
+            pressed=None if document.get("pressed") is None else datetime.fromisoformat(document["pressed"]),
         )
-        return int(document["docket"]), edit, str(document.get("store", ""))
+        docket_id = document["docket"]
+        return docket_id if isinstance(docket_id, str) else int(docket_id), edit, str(document.get("store", ""))
     except (ValueError, KeyError, TypeError, AttributeError):
         return None
 

@@ -15,6 +15,7 @@ from yarvel.desk.background.runner import Runner
 from yarvel.figures.errors import StoreGoneError, YarvelError
 from yarvel.workshop.acts import WAITS, Act, Deed, Reversal, do
 from yarvel.workshop.storage.authors import NOBODY, Author
+from yarvel.workshop.storage.identity import new_id
 from yarvel.workshop.storage.rights import NotSignedInError
 from yarvel.workshop.waiting import Refusal, WaitingActs
 
@@ -56,7 +57,7 @@ class ActKeeper(QObject):
         self._queue: list[tuple[Act, Then | None]] = []
         self._busy = False
         self._gesture = 0
-        self._gestures: dict[int, int] = {}
+        self._gestures: dict[str, int] = {}
         self._rests = QTimer(self)
         self._rests.setSingleShot(True)
         self.author: Callable[[], Author] = lambda: NOBODY
@@ -93,8 +94,8 @@ class ActKeeper(QObject):
         if not self._rests.isActive():  # until the window comes to itself again it is one gesture
             self._gesture += 1
             self._rests.start(0)
-        act = Act(deed, now(), self.author())
-        self._gestures[id(act)] = self._gesture
+        act = Act(deed, now(), self.author(), new_id())
+        self._gestures[act.id] = self._gesture
         self._queue.append((act, then))
         self._write_down()
         if self._store is not None and not self._timer.isActive():
@@ -139,7 +140,7 @@ class ActKeeper(QObject):
             self._timer.start(RETRY_MS)
             return
         self._queue.pop(0)
-        gesture = self._gestures.pop(id(act), 0)
+        gesture = self._gestures.pop(act.id, 0)
         self._write_down()
         if then is not None:
             if isinstance(result, Reversal):

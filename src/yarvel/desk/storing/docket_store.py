@@ -24,7 +24,8 @@ from yarvel.planning.documents import Document
 from yarvel.workshop.acts import Deed, OfDrawer
 from yarvel.workshop.dockets.records import Docket, DocketEdit
 from yarvel.workshop.storage.authors import NOBODY, Author
-from yarvel.workshop.waiting import NEW, Refusal, Refusals, WaitingActs, WaitingEdits
+from yarvel.workshop.storage.rights import TAKE_IN
+from yarvel.workshop.waiting import Key, Refusal, Refusals, WaitingActs, WaitingEdits
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
@@ -74,7 +75,7 @@ class DocketStore(QObject):
         self.keeper.unsigned.connect(lambda text: self.told.emit(f"Your work waits on this machine: {text}."))
         self.keeper.clashed.connect(self.clashed)
         self.keeper.refused.connect(self._on_refused)
-        self.new_docket = NewDocket(session, self.keeper, self.ask)
+        self.new_docket = NewDocket(session, self.keeper)
         self.rules = RulesKeeper(session, self.ask)
         self.rules.told.connect(self.told)
         self.rules.kept.connect(self.kept)
@@ -114,7 +115,7 @@ class DocketStore(QObject):
 
     def _work_on(self, store: Store) -> None:
         """Write what waits into this store, and watch it."""
-        self.keeper.begin(lambda docket_id, edit: store.acting(edit.author).edit(docket_id, edit))
+        self.keeper.begin(partial(_written, store))
         self.acts.begin(store)
         self.watcher.begin(store.location)
 
@@ -141,11 +142,19 @@ class DocketStore(QObject):
         self.ask(lambda store: store.docket(docket_id), self.new_docket.open)
 
     def take_in(self, item: str = "", job_document: Document | None = None) -> None:
-        """Take in a new docket and open it; an empty one gets its number with the first thing typed."""
+        """Take in a new docket and open it; an empty one gets its number with the first thing typed. Who may not is
+        told before they have typed anything."""
         if not item and job_document is None:
             self.new_docket.begin()
+            if self.ready and not self.gateway.locked:
+                author = self.gateway.author
+                self.ask(lambda store: store.acting(author).refusal(TAKE_IN), self._on_may_not)
             return
         self.ask(lambda store: store.new_docket(item=item, job_document=job_document), self.new_docket.open)
+
+    def _on_may_not(self, why: str) -> None:
+        if why:
+            self.told.emit(why)
 
     def save_elsewhere(self, target: Path) -> None:
         """Everything that is stored, and what waits, into a new file; this window goes on with that one."""
@@ -214,8 +223,9 @@ class DocketStore(QObject):
         session = self._session
         if session.docket is None or session.docket.id != docket.id or session.docket.version > docket.version:
             return
-        session.take_over(docket, self.keeper.unwritten_fields(docket.id))
-        if session.document != docket.job_document and not self.keeper.waiting:
+        docket = self.keeper.laid_over(docket)
+        session.take_over(docket)
+        if session.document != docket.job_document:
             session.follow(docket.job_document)
             self.told.emit("This docket was changed in another window too; both changes are in it now.")
 
@@ -235,17 +245,19 @@ class DocketStore(QObject):
             if rules is not None:
                 self._session.set_rules(rules)
                 self.drawer_changed.emit()
-            if stored is not None and not self.keeper.waiting:
+            if stored is not None:
                 self._take_stored(stored)
             self.changed.emit()
 
         self.gateway.follow(work, done)
 
-    def _on_refused(self, docket_id: int, refusal: Refusal) -> None:
+    def _on_refused(self, key: Key, refusal: Refusal) -> None:
         """Nothing was written: the screen shows again what is stored."""
         self._on_refusal(refusal)
-        if self._session.docket is not None and self._session.docket.id == docket_id and not self.gateway.locked:
-            self.open(docket_id)
+        if key == self.new_docket.key:
+            self.new_docket.begin()
+        elif self._session.docket is not None and self._session.docket.id == key and not self.gateway.locked:
+            self.open(self._session.docket.id)
 
     def _on_refusal(self, refusal: Refusal) -> None:
         """Told at once to whoever is here, where it is theirs; else when they come."""
@@ -264,14 +276,20 @@ def _tell_of_drawer(dockets: DocketStore, deed: Deed) -> None:
         dockets.drawer_changed.emit()
 
 
-def _write_last(dockets: DocketStore, edits: list[tuple[int, DocketEdit]], waiting: WaitingEdits | None) -> None:
+def _written(store: Store, key: Key, edit: DocketEdit) -> Docket:
+    mine = store.acting(edit.author)
+    return mine.take_in(edit) if isinstance(key, str) else mine.edit(key, edit)
+
+
+def _write_last(dockets: DocketStore, edits: list[tuple[Key, DocketEdit]], waiting: WaitingEdits | None) -> None:
     """Write; what cannot be written stays on disk for the next start."""
     store = dockets.gateway.store
     if store is None:
         return
     try:
-        for docket_id, edit in edits:
-            store.acting(edit.author).edit(docket_id, edit)
+        numbers: dict[Key, Key] = {}
+        for key, edit in edits:
+            numbers[key] = _written(store, numbers.get(key, key), edit).id
         if waiting is not None and not dockets.keeper.waiting:
             waiting.replace({})
     except (YarvelError, OSError) as error:
@@ -282,24 +300,11 @@ def _take_over_waiting(dockets: DocketStore, waiting: WaitingEdits, refusals: Re
     """What a window that is gone left on disk is written now, by the same rules and in the same names."""
     left = waiting.taken_over()
     refusals.take_over()
-    for docket_id, edits in left.items():
+    for key, edits in left.items():
         for edit in edits:
-            if docket_id == NEW:
-                dockets.gateway.ask(
-                    partial(_new_docket_of, edit.author), partial(_keep_new, dockets.keeper, edit), locked_too=True
-                )
-            else:
-                dockets.keeper.keep(docket_id, edit)
+            dockets.keeper.keep(key, edit)
     if left:
         dockets.told.emit("What was not stored when a window ended is written now.")
     for line in waiting.spoiled:
         dockets.told.emit(line)
     waiting.forget()
-
-
-def _new_docket_of(author: Author, store: Store) -> Docket:
-    return store.acting(author).new_docket()
-
-
-def _keep_new(keeper: Keeper, edit: DocketEdit, docket: Docket) -> None:
-    keeper.keep(docket.id, DocketEdit(job_patches=edit.job_patches, fields=edit.fields, author=edit.author))

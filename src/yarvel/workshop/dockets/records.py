@@ -25,6 +25,7 @@ from yarvel.workshop.dockets.fields import (
     history_label,
 )
 from yarvel.workshop.storage.authors import NOBODY, Author
+from yarvel.workshop.storage.identity import Stamp, digest_of
 
 TAKEN_IN, IN_WORK, READY, HANDED_OVER = "taken in", "in work", "ready", "handed over"
 
@@ -126,6 +127,10 @@ DOCUMENTS = tuple(name for name in DETAILS if FIELDS[name].kind == DOCUMENT)
 """Details that hold an object, merged inside."""
 
 
+EDIT, NEW_DOCKET = "edit", "take-in"
+"""What an edit of a docket, and a docket taken in, are written down as."""
+
+
 class DocketEdit(Struct, frozen=True, kw_only=True):
     """What to change on a docket: merge patches for its job, one after the other; plain columns by name.
 
@@ -133,7 +138,9 @@ class DocketEdit(Struct, frozen=True, kw_only=True):
     ``job_seen`` holds beside each patch the one that leads back, ``fields_seen`` what a column held before: with them
     the store knows what somebody else changed meanwhile. A change without them is simply made. ``author`` is who made
     it, where that is not whoever the store acts for. ``act`` names what it is a part of (one drag, one word typed):
-    edits of one act are one line of history; one without a name is an act of its own.
+    edits of one act are one line of history; one without a name is an act of its own. ``id`` is what the store knows it
+    by, from its first attempt on: then it is sealed, and what is typed after it has another one and ``follows`` it.
+    ``pressed``: when, UTC.
     """
 
     job_patches: tuple[dict[str, Any], ...] = ()
@@ -142,6 +149,9 @@ class DocketEdit(Struct, frozen=True, kw_only=True):
     fields_seen: dict[str, Any] = msgspec.field(default_factory=dict)
     author: Author = NOBODY
     act: str = ""
+    id: str = ""
+    follows: str = ""
+    pressed: datetime | None = None
 
     @property
     def silent(self) -> bool:
@@ -161,7 +171,22 @@ class DocketEdit(Struct, frozen=True, kw_only=True):
             fields_seen={**later_seen, **self.fields_seen},
             author=later.author,
             act=self.act if later.silent else later.act,
+            id=self.id,
+            follows=self.follows,
+            pressed=self.pressed or later.pressed,
         )
+
+    def stamp(self, deed: str = EDIT) -> Stamp | None:
+        """What it is written down as; None where it has no name."""
+        if not self.id:
+            return None
+        said = {
+            "job_patches": self.job_patches,
+            "fields": self.fields,
+            "job_seen": self.job_seen,
+            "fields_seen": self.fields_seen,
+        }
+        return Stamp(id=self.id, deed=deed, digest=digest_of(said), pressed=self.pressed, follows=self.follows)
 
     def seen_by_patch(self) -> tuple[dict[str, Any] | None, ...]:
         """One entry a patch, None where nothing is known."""

@@ -206,6 +206,8 @@ class DrawerStore:
         return {metal: owner for code, metal, owner in lots if code in codes}
 
     def _told_at(self, session: Session, docket_id: int, at: datetime) -> bool:
+        if self._store.stamp is not None:  # it has a name of its own, and is known by it
+            return False
         same = select(ChangeRow.id).where(
             ChangeRow.docket_id == docket_id, ChangeRow.at == at, ChangeRow.field == DRAWER
         )

@@ -79,7 +79,7 @@ class FineStore:
                 raise StoreError("issued: to nobody: a person who works here")
             if kind == USED and docket is None:
                 raise StoreError("used: in no docket: the number of a docket")
-            if at is not None:
+            if at is not None and self._store.stamp is None:  # what has a name is known by it
                 same = session.scalars(
                     select(FineRow).where(
                         FineRow.at == at, FineRow.kind == kind, FineRow.alloy == alloy, FineRow.mass_g == mass

@@ -9,20 +9,21 @@ from datetime import datetime
 from pathlib import Path
 from typing import Any, Self
 
-from sqlalchemy import func, or_, select
+from sqlalchemy import Insert, event, func, or_, select
 from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, InternalError, ProgrammingError
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Mapper, Session, object_session
 
 from yarvel.clock import now
-from yarvel.figures.errors import StoreError, StoreGoneError
+from yarvel.figures.errors import DoneAlreadyError, StoreError, StoreGoneError
 from yarvel.workshop.storage.authors import Author
 from yarvel.workshop.storage.backup import copy_out
+from yarvel.workshop.storage.identity import Stamp
 from yarvel.workshop.storage.location import READING, WORKING, Location, location
 from yarvel.workshop.storage.migrating import bring_up_to_date, first_line
 from yarvel.workshop.storage.on_disk import digest_file, drop
 from yarvel.workshop.storage.open_file import OpenFile, put_strange_pages_aside
 from yarvel.workshop.storage.rights import WRITE, NotAllowedError, NotSignedInError, check_allowed
-from yarvel.workshop.storage.schema import ChangeRow, DocketRow, PersonRow
+from yarvel.workshop.storage.schema import ActRow, ChangeRow, CustomerRow, DocketRow, FineRow, PersonRow, PhotographRow
 
 Clock = Callable[[], datetime]
 _DAMAGED = ("malformed", "not a database")
@@ -42,6 +43,7 @@ class Connected:
         self.location = location(where)
         self._clock = clock
         self.author = Author(by)
+        self.stamp: Stamp | None = None
         path = self.location.path
         if path is not None:
             try:
@@ -77,11 +79,32 @@ class Connected:
         other._engine = self.location.engine(READING)
         return other
 
-    def acting(self, author: Author) -> Self:
-        """The same open store in somebody's name: what is done through it stands under that name and its rights."""
+    def acting(self, author: Author, stamp: Stamp | None = None) -> Self:
+        """The same open store in somebody's name: what is done through it stands under that name and its rights. With
+        a ``stamp`` it does one thing, once: who does it again is told that it is done (DoneAlreadyError)."""
         other = copy(self)
-        other.author = author
+        other.author, other.stamp = author, stamp
         return other
+
+    def enter(self, session: Session, stamp: Stamp | None = None) -> None:
+        """Write down that a thing is done, before anything that it does: in the same transaction, so that there is
+        neither one without the other. Without a stamp (a script, the made-up workshop) nothing is.
+
+        Raises
+        ------
+        DoneAlreadyError : it is in the store by now, with all that it did; also where another connection has just
+            written it and its answer was lost.
+        StoreError : something else is in the store under its name.
+        """
+        stamp = stamp or self.stamp
+        if stamp is None or session.info.get("act") == stamp.id:
+            return
+        if session.execute(_once(stamp, self.now(), self.by, self.location.is_server)).first() is None:
+            known = session.execute(select(ActRow.digest).where(ActRow.id == stamp.id)).scalar_one()
+            if known != stamp.digest:
+                raise StoreError(f"{stamp.deed}: something else was stored under its name: do it once more")
+            raise DoneAlreadyError(f"{stamp.deed}: is stored already")
+        session.info["act"] = stamp.id
 
     @property
     def moved(self) -> bool:
@@ -140,13 +163,27 @@ class Connected:
         return ChangeRow(docket_id=row.id, at=at, by=self.by, field=field, before=before, after=after)
 
     def guard(self, session: Session, *acts: str) -> None:
-        """Refuse what whoever works here may not do: once anybody has a PIN, nothing is written by somebody who did not
-        sign in.
+        """Write down what is done (``enter``), and refuse what whoever works here may not do: once anybody has a PIN,
+        nothing is written by somebody who did not sign in.
 
         Raises
         ------
+        DoneAlreadyError : it is in the store by now.
         NotAllowedError : with who may.
         """
+        self.enter(session)
+        self._check(session, *acts)
+
+    def refusal(self, *acts: str) -> str:
+        """Why whoever works here may not do this; "" where they may."""
+        try:
+            with self.transaction() as session:
+                self._check(session, *acts)
+        except (NotAllowedError, NotSignedInError) as error:
+            return str(error)
+        return ""
+
+    def _check(self, session: Session, *acts: str) -> None:
         mine = -1 if self.author.id is None else self.author.id
         query = select(PersonRow.id, PersonRow.role, PersonRow.name).where(
             PersonRow.left_at.is_(None), or_(PersonRow.pin_salt != "", PersonRow.id == mine)
@@ -166,3 +203,35 @@ class Connected:
         else:
             for act in acts:
                 check_allowed(act, me.role)
+
+
+def _once(stamp: Stamp, now: datetime, by: str, on_server: bool) -> Insert:
+    """What writes a thing down, or tells of no row where it stands there: a connection that waits for another one's
+    COMMIT is told by it, whichever way that ends. Nothing is pressed after it is stored."""
+    if on_server:
+        from sqlalchemy.dialects.postgresql import insert
+    else:
+        from sqlalchemy.dialects.sqlite import insert  # type: ignore[assignment]
+
+    pressed = None if stamp.pressed is None else min(stamp.pressed, now)
+    row = insert(ActRow).values(
+        id=stamp.id,
+        deed=stamp.deed,
+        digest=stamp.digest,
+        pressed_at=pressed,
+        stored_at=now,
+        by=by,
+        follows=stamp.follows,
+    )
+    return row.on_conflict_do_nothing(index_elements=["id"]).returning(ActRow.seq)
+
+
+def _named(_mapper: Mapper[Any], _connection: Any, row: ChangeRow | FineRow | PhotographRow | CustomerRow) -> None:
+    """Every line stands under the act that wrote it."""
+    session = object_session(row)
+    if session is not None and not row.act:
+        row.act = session.info.get("act", "")
+
+
+for _kept in (ChangeRow, FineRow, PhotographRow, CustomerRow):
+    event.listen(_kept, "before_insert", _named)

@@ -207,13 +207,11 @@ def _count_on(connection: Connection, tables: list[Table]) -> None:
     from sqlalchemy import text
 
     for table in tables:
-        if "id" in table.c:
-            connection.execute(
-                text(
-                    f"SELECT setval(pg_get_serial_sequence('{table.name}', 'id'), COALESCE((SELECT max(id) FROM "
-                    f"{table.name}), 0) + 1, false)"
-                )
-            )
+        counted = next((column.name for column in table.primary_key if column.name in ("id", "seq")), None)
+        if counted is not None:
+            following = f"COALESCE((SELECT max({counted}) FROM {table.name}), 0) + 1"
+            sequence = f"pg_get_serial_sequence('{table.name}', '{counted}')"
+            connection.execute(text(f"SELECT setval({sequence}, {following}, false)"))
 
 
 def _plain(value: Any) -> str:

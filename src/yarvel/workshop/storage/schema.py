@@ -51,6 +51,22 @@ class DocketRow(Base):
     updated_at: Mapped[datetime] = mapped_column(DateTime)
 
 
+class ActRow(Base):
+    """One thing that was done, once: its name, what it was, when it was pressed and when stored. Never edited; ``seq``
+    is the order in which things were done."""
+
+    __tablename__ = "acts"
+
+    seq: Mapped[int] = mapped_column(primary_key=True)
+    id: Mapped[str] = mapped_column(String(36), unique=True)
+    deed: Mapped[str] = mapped_column(Text)
+    digest: Mapped[str] = mapped_column(Text, default="")
+    pressed_at: Mapped[datetime | None] = mapped_column(DateTime, default=None)
+    stored_at: Mapped[datetime] = mapped_column(DateTime)
+    by: Mapped[str] = mapped_column(Text, default="")
+    follows: Mapped[str] = mapped_column(String(36), default="")
+
+
 class ChangeRow(Base):
     """One line of a docket's history: which field, what it was, what it became. Never edited."""
 
@@ -64,6 +80,7 @@ class ChangeRow(Base):
     field: Mapped[str] = mapped_column(String(40))
     before: Mapped[object] = mapped_column(JSON)
     after: Mapped[object] = mapped_column(JSON)
+    act: Mapped[str] = mapped_column(String(36), default="")
 
 
 class CustomerRow(Base):
@@ -83,6 +100,7 @@ class CustomerRow(Base):
     note: Mapped[str] = mapped_column(Text, default="")
     other_names: Mapped[list[str]] = mapped_column(JSON, default=list)
     gone: Mapped[bool] = mapped_column(default=False)
+    act: Mapped[str] = mapped_column(String(36), default="")
 
 
 class PhotographRow(Base):
@@ -99,6 +117,7 @@ class PhotographRow(Base):
     width: Mapped[int]
     height: Mapped[int]
     jpeg: Mapped[bytes] = mapped_column(LargeBinary)
+    act: Mapped[str] = mapped_column(String(36), default="")
 
 
 class PersonRow(Base):
@@ -215,6 +234,7 @@ class FineRow(Base):
     docket_id: Mapped[int | None] = mapped_column(ForeignKey("dockets.id"), default=None)
     note: Mapped[str] = mapped_column(Text, default="")
     reverses: Mapped[int | None] = mapped_column(default=None)
+    act: Mapped[str] = mapped_column(String(36), default="")
 
 
 class SettingRow(Base):

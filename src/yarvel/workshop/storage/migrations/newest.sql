@@ -16,7 +16,7 @@ CREATE TABLE photographs (
 	caption TEXT NOT NULL, 
 	width INTEGER NOT NULL, 
 	height INTEGER NOT NULL, 
-	jpeg BLOB NOT NULL, 
+	jpeg BLOB NOT NULL, act VARCHAR(36) DEFAULT '' NOT NULL, 
 	PRIMARY KEY (id), 
 	FOREIGN KEY(docket_id) REFERENCES dockets (id)
 );
@@ -96,7 +96,7 @@ CREATE TABLE "changes" (
 	field VARCHAR(40) NOT NULL, 
 	"before" JSON NOT NULL, 
 	"after" JSON NOT NULL, 
-	"by" TEXT DEFAULT ('') NOT NULL, 
+	"by" TEXT DEFAULT ('') NOT NULL, act VARCHAR(36) DEFAULT '' NOT NULL, 
 	PRIMARY KEY (id), 
 	CONSTRAINT changes_field CHECK (field <> ''), 
 	CONSTRAINT changes_times CHECK ((at IS NULL OR at GLOB '[0-9][0-9][0-9][0-9]-[0-9][0-9]-[0-9][0-9] [0-9][0-9]:[0-9][0-9]:*')), 
@@ -146,8 +146,8 @@ CREATE TABLE "task_times" (
 	PRIMARY KEY (id), 
 	CONSTRAINT task_times_order CHECK (stopped_at IS NULL OR stopped_at >= started_at), 
 	CONSTRAINT task_times_times CHECK ((started_at IS NULL OR started_at GLOB '[0-9][0-9][0-9][0-9]-[0-9][0-9]-[0-9][0-9] [0-9][0-9]:[0-9][0-9]:*') AND (stopped_at IS NULL OR stopped_at GLOB '[0-9][0-9][0-9][0-9]-[0-9][0-9]-[0-9][0-9] [0-9][0-9]:[0-9][0-9]:*')), 
-	FOREIGN KEY(person_id) REFERENCES people (id), 
-	FOREIGN KEY(task_id) REFERENCES tasks (id)
+	FOREIGN KEY(task_id) REFERENCES tasks (id), 
+	FOREIGN KEY(person_id) REFERENCES people (id)
 );
 CREATE INDEX task_times_by_task ON task_times (task_id);
 CREATE INDEX tasks_in_work ON tasks (state, dropped_at, docket_id);
@@ -171,19 +171,19 @@ CREATE TABLE "fine_entries" (
 	person_id INTEGER, 
 	docket_id INTEGER, 
 	note TEXT NOT NULL, 
-	reverses INTEGER, 
+	reverses INTEGER, act VARCHAR(36) DEFAULT '' NOT NULL, 
 	PRIMARY KEY (id), 
-	CONSTRAINT fine_entries_times CHECK ((at IS NULL OR at GLOB '[0-9][0-9][0-9][0-9]-[0-9][0-9]-[0-9][0-9] [0-9][0-9]:[0-9][0-9]:*')), 
 	CONSTRAINT fine_entries_kind CHECK (kind IN ('issued', 'returned', 'offcuts', 'filings', 'used', 'bought', 'sent to refiner', 'counted')), 
 	CONSTRAINT fine_entries_alloy_fkey FOREIGN KEY(alloy) REFERENCES alloys ("key"), 
+	CONSTRAINT fine_entries_times CHECK ((at IS NULL OR at GLOB '[0-9][0-9][0-9][0-9]-[0-9][0-9]-[0-9][0-9] [0-9][0-9]:[0-9][0-9]:*')), 
 	CONSTRAINT fine_entries_mass CHECK (mass_g <> 0 AND mass_g >= -20000 AND mass_g <= 20000 AND (mass_g > 0 OR kind = 'counted' OR reverses IS NOT NULL)), 
-	FOREIGN KEY(docket_id) REFERENCES dockets (id), 
-	FOREIGN KEY(person_id) REFERENCES people (id)
+	FOREIGN KEY(person_id) REFERENCES people (id), 
+	FOREIGN KEY(docket_id) REFERENCES dockets (id)
 );
-CREATE INDEX fine_entries_by_alloy ON fine_entries (alloy, at);
-CREATE INDEX fine_entries_by_docket ON fine_entries (docket_id, alloy);
 CREATE INDEX fine_entries_by_person ON fine_entries (person_id, alloy);
 CREATE INDEX fine_entries_by_time ON fine_entries (at);
+CREATE INDEX fine_entries_by_alloy ON fine_entries (alloy, at);
+CREATE INDEX fine_entries_by_docket ON fine_entries (docket_id, alloy);
 CREATE UNIQUE INDEX fine_entries_reversed_once ON fine_entries (reverses);
 CREATE TRIGGER fine_entries_never_update BEFORE UPDATE ON fine_entries BEGIN SELECT RAISE(ABORT, 'the history is never altered'); END;
 CREATE TRIGGER fine_entries_never_delete BEFORE DELETE ON fine_entries BEGIN SELECT RAISE(ABORT, 'the history is never altered'); END;
@@ -198,7 +198,7 @@ CREATE TABLE customers (
 	terms TEXT DEFAULT '' NOT NULL, 
 	note TEXT DEFAULT '' NOT NULL, 
 	other_names JSON DEFAULT '[]' NOT NULL, 
-	gone BOOLEAN DEFAULT 0 NOT NULL, 
+	gone BOOLEAN DEFAULT 0 NOT NULL, act VARCHAR(36) DEFAULT '' NOT NULL, 
 	PRIMARY KEY (id), 
 	CONSTRAINT customers_name CHECK (name <> ''), 
 	CONSTRAINT customers_kind CHECK (kind IN ('', 'shop', 'person'))
@@ -239,17 +239,33 @@ CREATE TABLE "stock_items" (
 	mass_g FLOAT, 
 	owner TEXT DEFAULT ('') NOT NULL, 
 	PRIMARY KEY (id), 
-	CONSTRAINT stock_items_more_sizes CHECK ((inside_mm IS NULL OR (inside_mm >= 0 AND inside_mm <= 20000)) AND (width_mm IS NULL OR (width_mm >= 0 AND width_mm <= 20000)) AND (thickness_mm IS NULL OR (thickness_mm >= 0 AND thickness_mm <= 20000)) AND (length_mm IS NULL OR (length_mm >= 0 AND length_mm <= 20000)) AND (mass_g IS NULL OR (mass_g >= 0 AND mass_g <= 20000))), 
 	CONSTRAINT stock_items_claws CHECK ((claws IS NULL OR (claws >= 1 AND claws <= 24))), 
-	CONSTRAINT stock_items_price CHECK ((price IS NULL OR (price >= 0 AND price <= 1000000000))), 
 	CONSTRAINT stock_items_quantity CHECK ((quantity IS NULL OR (quantity >= 0 AND quantity <= 1000000000))), 
+	CONSTRAINT stock_items_code CHECK (length(code) <= 200), 
 	CONSTRAINT stock_items_sizes CHECK ((size_mm IS NULL OR (size_mm >= 0 AND size_mm <= 1000)) AND (claw_mm IS NULL OR (claw_mm >= 0 AND claw_mm <= 1000)) AND (opening_mm IS NULL OR (opening_mm >= 0 AND opening_mm <= 1000)) AND (height_mm IS NULL OR (height_mm >= 0 AND height_mm <= 1000)) AND (wall_mm IS NULL OR (wall_mm >= 0 AND wall_mm <= 1000))), 
 	CONSTRAINT stock_items_times CHECK ((added_at IS NULL OR added_at GLOB '[0-9][0-9][0-9][0-9]-[0-9][0-9]-[0-9][0-9] [0-9][0-9]:[0-9][0-9]:*') AND (removed_at IS NULL OR removed_at GLOB '[0-9][0-9][0-9][0-9]-[0-9][0-9]-[0-9][0-9] [0-9][0-9]:[0-9][0-9]:*')), 
-	CONSTRAINT stock_items_code CHECK (length(code) <= 200), 
+	CONSTRAINT stock_items_more_sizes CHECK ((inside_mm IS NULL OR (inside_mm >= 0 AND inside_mm <= 20000)) AND (width_mm IS NULL OR (width_mm >= 0 AND width_mm <= 20000)) AND (thickness_mm IS NULL OR (thickness_mm >= 0 AND thickness_mm <= 20000)) AND (length_mm IS NULL OR (length_mm >= 0 AND length_mm <= 20000)) AND (mass_g IS NULL OR (mass_g >= 0 AND mass_g <= 20000))), 
+	CONSTRAINT stock_items_price CHECK ((price IS NULL OR (price >= 0 AND price <= 1000000000))), 
 	CONSTRAINT stock_items_kind CHECK (kind IN ('head', 'mount', 'bezel', 'bail', 'lot', 'bur', 'wire', 'sheet', 'tube', 'solder', 'plate'))
 );
 CREATE INDEX stock_items_in_use ON stock_items (removed_at, kind);
-INSERT INTO "alembic_version" VALUES ('0016');
+CREATE TABLE acts (
+	seq INTEGER NOT NULL, 
+	id VARCHAR(36) NOT NULL, 
+	deed TEXT NOT NULL, 
+	digest TEXT DEFAULT '' NOT NULL, 
+	pressed_at DATETIME, 
+	stored_at DATETIME NOT NULL, 
+	"by" TEXT DEFAULT '' NOT NULL, 
+	follows VARCHAR(36) DEFAULT '' NOT NULL, 
+	PRIMARY KEY (seq), 
+	CONSTRAINT acts_id CHECK (length(id) = 36), 
+	UNIQUE (id)
+);
+CREATE INDEX changes_by_act ON changes (act) WHERE act <> '';
+CREATE TRIGGER acts_never_update BEFORE UPDATE ON acts BEGIN SELECT RAISE(ABORT, 'the history is never altered'); END;
+CREATE TRIGGER acts_never_delete BEFORE DELETE ON acts BEGIN SELECT RAISE(ABORT, 'the history is never altered'); END;
+INSERT INTO "alembic_version" VALUES ('0017');
 INSERT INTO "alloys" VALUES ('18k-yellow');
 INSERT INTO "alloys" VALUES ('18k-white');
 INSERT INTO "alloys" VALUES ('14k-yellow');

@@ -1,0 +1,194 @@
+"""The screen shows what is stored with what is not written yet on top of it, whichever way one comes back to it; what
+was typed for a docket is never lost on its way to a number."""
+
+from __future__ import annotations
+
+import signal
+import subprocess
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from pytestqt.qtbot import QtBot
+
+from tests.desk.conftest import Hand
+from yarvel.desk.background.runner import Runner
+from yarvel.desk.storing import keeper as keeping
+from yarvel.desk.storing.keeper import Keeper
+from yarvel.figures.errors import StoreGoneError
+from yarvel.workshop.dockets.records import Docket, DocketEdit
+from yarvel.workshop.storage.authors import Author
+from yarvel.workshop.storage.location import location
+from yarvel.workshop.storage.rights import NotSignedInError
+from yarvel.workshop.store import Store
+from yarvel.workshop.waiting import Key, WaitingEdits
+
+TOP = Path(__file__).parents[2]
+TILDA = Author("Tilda", 1, "a token that has ended")
+TYPED = DocketEdit(fields={"customer": "Saltmarsh", "item": "sleeper hoop"}, author=TILDA)
+LEFT = """
+import os, signal, sys
+from pathlib import Path
+from msgspec.structs import replace
+from tests.desk.test_screen_is_true import TYPED
+from yarvel.workshop.storage.identity import new_id
+from yarvel.workshop.waiting import WaitingEdits
+
+waiting, name = WaitingEdits(Path(sys.argv[1])), new_id()
+waiting.add(name, replace(TYPED, id=name))
+os.kill(os.getpid(), signal.SIGKILL)
+"""
+
+
+def opened(hand: Hand, docket_id: int) -> Docket:
+    hand.window.dockets.open(docket_id)
+    hand.bot.waitUntil(lambda: hand.window.session.docket is not None and hand.window.session.docket.id == docket_id)
+    assert hand.window.session.docket is not None
+    return hand.window.session.docket
+
+
+def test_back_on_a_docket_before_it_is_written_the_new_value_stands(
+    hand: Hand, demo_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Nobody killed, one window: A changed, B opened, A again, typed on; nobody is asked against themselves."""
+    monkeypatch.setattr(keeping, "PAUSE_MS", 600_000)  # the act goes on for as long as this takes
+    session, asked = hand.window.session, list[object]()
+    hand.window.dockets.clashed.connect(asked.append)
+    opened(hand, 1)
+    session.set_column("item", "an eternity band", act="typing item")
+    session.put({**session.document, "note": "as typed"}, act="typing note")
+    opened(hand, 2)
+    assert opened(hand, 1).item == "an eternity band" and session.document["note"] == "as typed"
+    session.set_column("item", "an eternity ring", act="typing item again")
+    opened(hand, 2)
+    opened(hand, 1)
+    hand.window.dockets.keeper.act_over()
+    hand.settle()
+    store = Store(demo_path)
+    stored = store.docket(1)
+    store.close()
+    assert (stored.item, stored.job_document["note"], asked) == ("an eternity ring", "as typed", [])
+
+
+def test_what_was_read_before_a_write_never_replaces_it(qtbot: QtBot, demo_path: Path) -> None:
+    store = Store(demo_path)
+    runner = Runner()
+    keeper = Keeper(runner)
+    before = store.docket(1)
+    keeper.begin(lambda _key, edit: store.edit(1, edit))
+    keeper.keep(1, DocketEdit(fields={"item": "hoop"}))
+    qtbot.waitUntil(lambda: not keeper.waiting)
+    keeper.laid_over(store.docket(1))
+    assert keeper.laid_over(before).item == "hoop", "an answer that was under way"
+    runner.finish()
+    store.close()
+
+
+def test_a_docket_typed_while_the_store_was_away_outlives_a_window_and_an_ended_token(
+    qtbot: QtBot, tmp_path: Path, demo_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(keeping, "RETRY_MS", 20)
+    assert (
+        subprocess.run([sys.executable, "-c", LEFT, str(tmp_path)], cwd=TOP, check=False).returncode == -signal.SIGKILL
+    )
+    store, signed = Store(demo_path), list[bool]()
+    before = len(store.dockets(limit=10_000))
+
+    def write(key: Key, edit: DocketEdit) -> Docket:
+        if not signed:
+            raise NotSignedInError("Tilda: the store does not know them any more: sign in again")
+        return store.acting(Author("Tilda")).take_in(edit) if isinstance(key, str) else store.edit(key, edit)
+
+    def window() -> tuple[Keeper, WaitingEdits, Runner]:
+        runner, waiting = Runner(), WaitingEdits(tmp_path)
+        keeper = Keeper(runner, None, waiting)
+        for key, edits in waiting.taken_over().items():
+            for edit in edits:
+                keeper.keep(key, edit)
+        waiting.forget()
+        keeper.begin(write)
+        return keeper, waiting, runner
+
+    for _ in range(2):  # a second window, and a third after that one has ended too
+        keeper, waiting, runner = window()
+        with qtbot.waitSignal(keeper.unsigned):
+            pass
+        runner.finish()
+        waiting.close()
+    keeper, waiting, runner = window()
+    signed.append(True)
+    with qtbot.waitSignal(keeper.taken_in) as taken:
+        keeper.signed(replace_token(TILDA))
+    docket = taken.args[1]
+    assert (docket.customer, docket.item) == ("Saltmarsh", "sleeper hoop")
+    qtbot.waitUntil(lambda: not keeper.waiting)
+    runner.finish()
+    waiting.close()
+    assert len(store.dockets(limit=10_000)) == before + 1 and not WaitingEdits(tmp_path).taken_over()
+    store.close()
+
+
+def replace_token(author: Author) -> Author:
+    return Author(author.name, author.id, "a new one")
+
+
+def test_what_is_typed_after_the_first_attempt_follows_it(
+    qtbot: QtBot, demo_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A late answer to "An" must not make "Anneliese" count as stored."""
+    monkeypatch.setattr(keeping, "RETRY_MS", 20)
+    store, tried = Store(demo_path), list[DocketEdit]()
+    runner = Runner()
+    keeper = Keeper(runner)
+    lost = [True]
+
+    def write(key: Key, edit: DocketEdit) -> Docket:
+        tried.append(edit)
+        assert isinstance(key, int)
+        docket = store.edit(key, edit)
+        if lost and lost.pop():
+            raise StoreGoneError("the answer was lost")
+        return docket
+
+    keeper.begin(write)
+    item = store.docket(1).item
+    keeper.keep(1, DocketEdit(fields={"item": "An"}, fields_seen={"item": item}, act="typing"))
+    keeper.act_over()
+    qtbot.waitUntil(lambda: bool(tried))
+    keeper.keep(1, DocketEdit(fields={"item": "Anneliese"}, fields_seen={"item": "An"}, act="typing"))
+    keeper.act_over()
+    qtbot.waitUntil(lambda: not keeper.waiting)
+    assert store.docket(1).item == "Anneliese"
+    names = list(dict.fromkeys(edit.id for edit in tried))
+    assert len(names) == 2 and {edit.follows for edit in tried} == {"", names[0]}
+    assert [edit.fields["item"] for edit in tried if edit.id == names[0]] == ["An", "An"], "sealed"
+    runner.finish()
+    store.close()
+
+
+def test_whoever_may_not_take_in_is_told_before_they_type(
+    open_hand: Callable[[Path], Hand], demo_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    store = Store(demo_path)
+    people = {person.role: person for person in store.people.all()}
+    for person in (people["owner"], people["bench"]):
+        store.people.set_pin(person.id, "13579")
+        store.people.sign_in(people["owner"].name, "13579")
+    hand = open_hand(demo_path)
+    hand.window.dockets.be(Author(people["bench"].name, people["bench"].id))
+    hand.settle()
+    hand.window.tell("")
+    before = len(store.dockets(limit=10_000))
+    hand.window.take_in()
+    hand.bot.waitUntil(lambda: "front desk" in hand.window.banner.text())
+    assert hand.window.session.is_new
+    hand.window.session.set_column("customer", "Saltmarsh")
+    hand.window.session.set_column("item", "a whole docket typed")
+    assert opened(hand, 2).id == 2, "nothing keeps them from going on"
+    hand.settle()
+    assert len(store.dockets(limit=10_000)) == before
+    kept = (location(demo_path).waiting_folder / "refused.log").read_text()
+    assert "Saltmarsh" in kept and "a whole docket typed" in kept
+    assert not WaitingEdits(location(demo_path).waiting_folder).taken_over()
+    store.close()

@@ -1,0 +1,268 @@
+"""What is done has a name, and is in the store once: over a wire that answers late, a window that dies, and a second
+try by somebody else."""
+
+from __future__ import annotations
+
+import re
+import threading
+from collections.abc import Callable, Iterator
+from datetime import timedelta
+from pathlib import Path
+
+import pytest
+from sqlalchemy import create_engine, select, text
+
+from tests.patience import GIVE_UP_S
+from tests.stated import MOMENT
+from yarvel.figures.errors import DoneAlreadyError, StoreError
+from yarvel.workshop.acts import Act, GiveBack, TakeLot, TakeStock, WeighMetal, act_from, do
+from yarvel.workshop.dockets.records import DocketEdit
+from yarvel.workshop.drawer.stock import LOT, StockItem
+from yarvel.workshop.storage.authors import Author
+from yarvel.workshop.storage.identity import new_id
+from yarvel.workshop.storage.location import location
+from yarvel.workshop.storage.schema import ActRow
+from yarvel.workshop.store import Store
+from yarvel.workshop.waiting import WaitingActs, WaitingEdits
+
+WEIGHED = WeighMetal(kind="bought", alloy="18k-yellow", mass_g=12.5)
+
+
+@pytest.fixture(params=["file", "team"])
+def store(request: pytest.FixtureRequest) -> Iterator[Store]:
+    place = request.getfixturevalue("tmp_path") / "store.sqlite"
+    made = Store(place if request.param == "file" else request.getfixturevalue("team_store"), clock=lambda: MOMENT)
+    yield made
+    made.close()
+
+
+def acts(store: Store) -> list[tuple[str, str, str]]:
+    with store.transaction() as session:
+        return [(row.id, row.deed, row.by) for row in session.scalars(select(ActRow).order_by(ActRow.seq))]
+
+
+def at_once(store: Store, act: Act) -> None:
+    """The first COMMIT is late: it is tried again on another connection, which waits for it."""
+    begun, finish = threading.Event(), threading.Event()
+    slow, answers = Store(store.location, clock=store.now), list[object]()
+    whole = slow.transaction
+
+    def first() -> None:
+        late = slow.acting(act.author, act.stamp())
+        with whole() as session:
+            late.enter(session)
+            act.deed.do(_within(late, session), act.at)
+            begun.set()
+            assert finish.wait(GIVE_UP_S)
+
+    def again() -> None:
+        answers.append(do(store, act))
+
+    threads = [threading.Thread(target=first), threading.Thread(target=again)]
+    threads[0].start()
+    assert begun.wait(GIVE_UP_S)
+    threads[1].start()
+    threads[1].join(0.2)  # it waits; on a busy machine it has not begun, which is as good
+    finish.set()
+    for thread in threads:
+        thread.join(GIVE_UP_S)
+    slow.close()
+    assert answers == [None]
+
+
+def _within(store: Store, session: object) -> Store:
+    """The store, all of whose transactions are this one."""
+    from contextlib import contextmanager
+
+    @contextmanager
+    def same():  # type: ignore[no-untyped-def]
+        yield session
+
+    store.transaction = same  # type: ignore[method-assign]
+    return store
+
+
+def test_a_line_of_metal_whose_commit_was_late_stands_once(store: Store) -> None:
+    at_once(store, Act(WEIGHED, MOMENT, Author("Tilda"), new_id()))
+    assert [entry.mass for entry in store.fine.entries()] == [12.5]
+
+
+def test_a_lot_given_back_over_a_late_wire_is_one_lot(store: Store) -> None:
+    docket, orla = store.new_docket("Saltmarsh"), store.people.add("Orla")
+    lot = {"kind": LOT, "code": "OC-1", "metal": "18k-yellow", "mass_g": 1.24, "shape": "sheet"}
+    act = Act(GiveBack(lot, docket.id, orla.id), MOMENT, Author("Orla"), new_id())
+    at_once(store, act)
+    assert [item.code for item in store.drawer.items()] == ["OC-1"]
+    assert [entry.mass for entry in store.fine.entries()] == [1.24]
+
+
+def test_two_things_that_look_alike_are_two(store: Store) -> None:
+    """The same grams of the same alloy at the same moment, weighed twice: two names, two lines."""
+    for act in (Act(WEIGHED, MOMENT, Author("Tilda"), new_id()) for _ in range(2)):
+        do(store, act)
+        do(store, act)
+    assert [entry.mass for entry in store.fine.entries()] == [12.5, 12.5]
+    docket, orla = store.new_docket("Saltmarsh"), store.people.add("Orla")
+    store.drawer.add([StockItem(kind="head", code="H-1", quantity=5.0)])
+    store.drawer.add([StockItem(kind=LOT, code="L-1", metal="18k-yellow", shape="sheet", mass_g=9.0)])
+    head, lot = (next(item.id for item in store.drawer.items() if item.code == code) for code in ("H-1", "L-1"))
+    for deed in (TakeStock(head, docket.id), TakeLot(lot, docket.id, 2.0, None, orla.id)):
+        for act in (Act(deed, MOMENT, Author("Orla"), new_id()) for _ in range(2)):
+            do(store, act)
+            do(store, act)
+    kept = {item.code: (item.quantity, item.mass_g) for item in store.drawer.items()}
+    assert kept["H-1"][0] == 3.0 and kept["L-1"][1] == 5.0
+
+
+def test_a_name_stands_for_one_content(store: Store) -> None:
+    docket, name = store.new_docket("Saltmarsh"), new_id()
+    store.edit(docket.id, DocketEdit(fields={"item": "An"}, id=name))
+    with pytest.raises(StoreError, match="something else was stored under its name"):
+        store.edit(docket.id, DocketEdit(fields={"item": "Anneliese"}, id=name))
+    assert store.docket(docket.id).item == "An"
+
+
+def test_what_is_sent_again_is_no_second_line_of_history(store: Store) -> None:
+    """A window that died between commit and emptying its journal: the next one sends all of it again."""
+    docket = store.new_docket("Saltmarsh", item="A")
+    edits = [
+        DocketEdit(fields={"item": after}, fields_seen={"item": before}, id=new_id())
+        for before, after in (("A", "B"), ("B", "C"))
+    ]
+    for edit in (*edits, *edits, edits[0]):
+        assert store.edit(docket.id, edit).item in ("B", "C")
+    told = [(change.before, change.after) for change in store.history(docket.id) if change.field == "item"]
+    assert told == [("A", "B"), ("B", "C")] and store.docket(docket.id).item == "C"
+
+
+def test_a_docket_is_taken_in_once_with_what_was_typed(store: Store) -> None:
+    edit = DocketEdit(fields={"customer": "Saltmarsh", "item": "sleeper hoop"}, id=new_id(), author=Author("Tilda"))
+    mine = store.acting(edit.author)
+    first, again = mine.take_in(edit), mine.take_in(edit)
+    assert first == again and (first.customer, first.item) == ("Saltmarsh", "sleeper hoop")
+    assert len(store.dockets()) == 1
+    assert [(deed, by) for _, deed, by in acts(store)] == [("take-in", "Tilda")]
+    with pytest.raises(StoreError), store.transaction() as session:
+        mine.enter(session, edit.stamp("take-in"))
+
+
+def test_what_is_refused_leaves_no_act_behind(store: Store) -> None:
+    docket = store.new_docket("Saltmarsh")
+    with pytest.raises(StoreError):
+        store.edit(docket.id, DocketEdit(fields={"nonsense": 1}, id=new_id()))
+    with pytest.raises(StoreError):
+        do(store, Act(WeighMetal(kind="bought", alloy="brass", mass_g=1.0), MOMENT, Author("Tilda"), new_id()))
+    assert acts(store) == []
+
+
+def test_every_line_names_the_act_that_wrote_it(store: Store) -> None:
+    docket, name = store.new_docket("Saltmarsh"), new_id()
+    store.edit(docket.id, DocketEdit(fields={"item": "ring"}, id=name))
+    weighed = Act(WEIGHED, MOMENT, Author("Tilda"), new_id())
+    do(store, weighed)
+    with store.transaction() as session:
+        lines = session.execute(text("SELECT act FROM changes WHERE field = 'item'")).scalars().all()
+        metal = session.execute(text("SELECT act FROM fine_entries")).scalars().all()
+    assert (lines, metal) == ([name], [weighed.id])
+
+
+def test_nothing_is_pressed_after_it_is_stored(store: Store) -> None:
+    """By a machine whose clock is three months ahead."""
+    ahead = Act(WEIGHED, MOMENT, Author("Tilda"), new_id())
+    edit = DocketEdit(fields={"item": "ring"}, id=new_id(), pressed=MOMENT + timedelta(days=92))
+    store.edit(store.new_docket().id, edit)
+    do(store, ahead)
+    with store.transaction() as session:
+        for row in session.scalars(select(ActRow)):
+            assert row.pressed_at == row.stored_at == MOMENT
+
+
+def test_acts_are_never_altered(store: Store) -> None:
+    do(store, Act(WEIGHED, MOMENT, Author("Tilda"), new_id()))
+    for statement in ("UPDATE acts SET deed = 'x'", "DELETE FROM acts"):
+        with pytest.raises(StoreError, match="never altered"), store.transaction() as session:
+            session.execute(text(statement))
+
+
+def test_names_are_uuids_of_version_seven_in_the_order_of_their_moments() -> None:
+    """RFC 9562, section 5.7: 48 bits of milliseconds, version 7, variant 10."""
+    names = [new_id() for _ in range(400)]
+    assert len(set(names)) == 400
+    for name in names:
+        assert re.fullmatch(r"[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}", name)
+    ms = [int(name.replace("-", "")[:12], 16) for name in names]
+    stated = int((MOMENT - type(MOMENT)(1970, 1, 1)).total_seconds() * 1000)
+    assert ms == sorted(ms) and stated <= ms[0] < stated + 600_000
+
+
+def test_names_go_through_the_journal(tmp_path: Path) -> None:
+    edit = DocketEdit(fields={"item": "ring"}, id=new_id(), follows=new_id(), pressed=MOMENT)
+    act = Act(WEIGHED, MOMENT, Author("Tilda"), new_id())
+    edits, deeds = WaitingEdits(tmp_path), WaitingActs(tmp_path)
+    edits.add(7, edit)
+    edits.add(edit.id, edit)
+    deeds.replace([act])
+    edits.close()
+    deeds.close()
+    assert WaitingEdits(tmp_path).taken_over() == {7: (edit,), edit.id: (edit,)}
+    assert WaitingActs(tmp_path).taken_over() == [act] == [act_from(act.document())]
+    assert act.stamp() == act_from(act.document()).stamp()
+
+
+def test_a_docket_that_waited_for_an_earlier_yarvel_is_taken_in_as_one(tmp_path: Path) -> None:
+    """Up to layout 0016 such lines had the number nought and no name."""
+    waiting = WaitingEdits(tmp_path)
+    waiting.add(0, DocketEdit(fields={"customer": "Saltmarsh"}))
+    waiting.add(0, DocketEdit(fields={"item": "ring"}))
+    waiting.close()
+    ((key, edits),) = WaitingEdits(tmp_path).taken_over().items()
+    assert isinstance(key, str) and [edit.id for edit in edits] == [key]
+    assert edits[0].fields == {"customer": "Saltmarsh", "item": "ring"}
+
+
+@pytest.fixture
+def locked(team_store: str) -> tuple[str, int, Callable[[str, str], str]]:
+    """A team with an owner who has a PIN; a connection that tries one, in whatever zone it likes to say it is in."""
+    store = Store(team_store)
+    owner = store.people.first_owner("Tilda", "97531")
+    store.close()
+    engine = create_engine(location(team_store).url)
+
+    def tried(zone: str, proof: str) -> str:
+        with engine.begin() as connection:
+            connection.execute(text(f"SET TIME ZONE '{zone}'"))
+            said = connection.execute(
+                text("SELECT yarvel_sign_in(:who, :proof, :token)"),
+                {"who": owner.id, "proof": proof, "token": new_id()},
+            )
+            return str(said.scalar_one())
+
+    return team_store, owner.id, tried
+
+
+def test_a_lock_of_pins_holds_in_every_zone(locked: tuple[str, int, Callable[[str, str], str]]) -> None:
+    """Whoever sets another zone after each five tries neither has more tries nor locks somebody for days."""
+    _, _, tried = locked
+    assert [tried("UTC", "wrong") for _ in range(5)] == ["wrong"] * 4 + ["locked 300"]
+    for zone in ("UTC", "Pacific/Kiritimati", "Etc/GMT+12", "<x>-167:59", "<x>+167:59"):
+        said = tried(zone, "wrong")
+        assert said.startswith("locked ") and 0 < int(said.split()[1]) <= 300, zone
+
+
+def test_no_function_of_the_server_reads_a_clock_that_a_window_sets(team_store: str) -> None:
+    engine = create_engine(location(team_store).url)
+    with engine.connect() as connection:
+        bodies = connection.execute(text("SELECT proname, prosrc FROM pg_proc WHERE proname LIKE 'yarvel_%'")).all()
+    engine.dispose()
+    assert len(bodies) >= 10
+    for name, body in bodies:
+        assert not re.search(r"local(time|timestamp)|current_(time|date|timestamp)", body, re.IGNORECASE), name
+        assert body.count("now()") + body.count("clock_timestamp()") == body.count("AT TIME ZONE 'UTC'"), name
+
+
+def test_what_is_done_already_says_so(store: Store) -> None:
+    act = Act(WEIGHED, MOMENT, Author("Tilda"), new_id())
+    do(store, act)
+    mine = store.acting(act.author, act.stamp())
+    with pytest.raises(DoneAlreadyError):
+        act.deed.do(mine, act.at)
