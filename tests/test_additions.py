@@ -65,7 +65,7 @@ from yarvel.workshop.dockets.edit_rights import acts_of
 
 store = Store(Path("a.sqlite"))
 docket = store.new_docket("Ferrand", "ring")
-edit = DocketEdit((), {"ring_box": "the blue one"})
+edit = DocketEdit(fields={"ring_box": "the blue one"})
 assert acts_of(edit) == {TAKE_IN}
 made = store.edit(docket.id, edit)
 assert made.ring_box == "the blue one"
@@ -74,7 +74,7 @@ assert store.add_stone(docket.id).ring_box == "the blue one", "copied to another
 change = store.history(docket.id)[-1]
 assert (fields_of(change), told(change)) == ("box it came in", "the blue one")
 try:
-    store.edit(docket.id, DocketEdit((), {"ring_box": 3.0}))
+    store.edit(docket.id, DocketEdit(fields={"ring_box": 3.0}))
     raise SystemExit("a number was taken for a text")
 except StoreError:
     pass
@@ -106,18 +106,25 @@ def test_a_dockets_field_is_declared_once(copy: Path) -> None:
 REPORT = '''
 """What waits for a date."""
 
-from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
+from yarvel.desk.reports.report import Answer, LeadingBar, Report, ReportLine
 from yarvel.drawing.listing import Bar
 
 
 def answer(found, rules, today):
     undated = [docket for docket in found.open if docket.promised_on is None]
-    lines = tuple(Line((docket.number, docket.item), docket.id, docket.number) for docket in undated)
+    lines = tuple(ReportLine((docket.number, docket.item), docket.id, docket.number) for docket in undated)
     ids = tuple(line.docket_id for line in lines)
     return Answer(lines, (LeadingBar(Bar("no date", len(lines), str(len(lines))), ids),))
 
 
-REPORT = Report("undated", "Without a date", ("Docket", "Item"), "All have one.", "Dockets without a date", answer)
+REPORT = Report(
+    key="undated",
+    title="Without a date",
+    heads=("Docket", "Item"),
+    empty="All have one.",
+    picture="Dockets without a date",
+    answer=answer,
+)
 '''
 WINDOW = """
 from datetime import date
@@ -166,7 +173,7 @@ from yarvel.heads.claws import CLAW
 from yarvel.heads.wire_basket import clawed, seams, shape, suits
 
 STYLE, LABEL, STANDS_ON, COMES = "petal-basket", "Petal basket", style.CLAWS, style.OF_WIRE
-OWN = (HeadField("petal_mm", "Petal", figure="head.petal"),)
+OWN = (HeadField(name="petal_mm", label="Petal", figure="head.petal"),)
 FIELDS = (*wire_basket.FIELDS, "petal_mm")
 
 

@@ -22,7 +22,7 @@ from yarvel.route.balance import added_g
 from yarvel.route.card import sections, tasks
 from yarvel.workshop.dockets.records import HANDED_OVER
 from yarvel.workshop.money.pricing import bill_of
-from yarvel.workshop.storage.task_clocks import DONE, STARTED
+from yarvel.workshop.storage.task_states import DONE, STARTED
 from yarvel.workshop.store import Store
 from yarvel.workshop.work.docket_work import Work, work_of
 

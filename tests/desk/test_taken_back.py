@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QApplication, QComboBox, QInputDialog, QLineEdit, 
 
 from tests.desk.conftest import Hand
 from yarvel.desk.widgets.plain_table import choose_row
-from yarvel.workshop.storage.task_clocks import DONE, STARTED
+from yarvel.workshop.storage.task_states import DONE, STARTED
 from yarvel.workshop.store import Store
 from yarvel.workshop.work.tasks import Task
 

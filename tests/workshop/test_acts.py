@@ -11,7 +11,7 @@ from yarvel.figures.errors import StoreError
 from yarvel.workshop.acts import DEEDS, Act, GiveTask, StartTask, StopTask, TickLine, WeighMetal, act_from, do
 from yarvel.workshop.storage.authors import Author
 from yarvel.workshop.storage.rights import NotAllowedError
-from yarvel.workshop.storage.task_clocks import OPEN, STARTED
+from yarvel.workshop.storage.task_states import OPEN, STARTED
 from yarvel.workshop.store import Store
 from yarvel.workshop.waiting import WaitingActs
 

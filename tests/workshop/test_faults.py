@@ -42,7 +42,7 @@ def write(pipe):
     held = mine.docket(docket.id).job_document.get("note") or 0
     while True:
         count += 1
-        mine.edit(docket.id, DocketEdit(({"note": held + count},), {"item": f"edit {held + count}"}))
+        mine.edit(docket.id, DocketEdit(job_patches=({"note": held + count},), fields={"item": f"edit {held + count}"}))
         os.write(pipe, f"{held + count}\\n".encode())
 
 told = []

@@ -17,7 +17,7 @@ from yarvel.planning.plan import Plan
 from yarvel.planning.weighing import weighed
 from yarvel.workshop.dockets.records import Docket, DocketEdit
 from yarvel.workshop.money.estimate import CHECK, estimate, tasks_of
-from yarvel.workshop.storage.task_clocks import DONE, OPEN, STARTED
+from yarvel.workshop.storage.task_states import DONE, OPEN, STARTED
 from yarvel.workshop.store import Store
 from yarvel.workshop.work.standards import STANDARDS, label_of, learned, skill_of, with_pace
 from yarvel.workshop.work.task_sums import times_lately

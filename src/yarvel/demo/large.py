@@ -35,7 +35,7 @@ from yarvel.figures.lookup import first_of
 from yarvel.workshop.dockets.rows import new_row
 from yarvel.workshop.people.person import Person
 from yarvel.workshop.storage.schema import ChangeRow, DocketRow, TaskRow, TaskTimeRow
-from yarvel.workshop.storage.task_clocks import DONE, OPEN, STARTED
+from yarvel.workshop.storage.task_states import DONE, OPEN, STARTED
 from yarvel.workshop.store import Store
 from yarvel.workshop.work.errands import USUAL
 from yarvel.workshop.work.standards import skill_of

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from yarvel.clock import here
 from yarvel.workshop.dockets.records import HANDED_OVER, READY, Docket
-from yarvel.workshop.storage.task_clocks import DONE, STARTED
+from yarvel.workshop.storage.task_states import DONE, STARTED
 from yarvel.workshop.work.tasks import Task
 
 if TYPE_CHECKING:

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
 from yarvel.desk.widgets.words import LineField, tip
 from yarvel.workshop.acts import Deed, DoHere, GiveTask, SendOut
 from yarvel.workshop.people.person import Person
-from yarvel.workshop.storage.task_clocks import DONE, STARTED
+from yarvel.workshop.storage.task_states import DONE, STARTED
 from yarvel.workshop.work.deed_codes import HAND_ON, DeedCode
 from yarvel.workshop.work.errands import USUAL, stands_for
 from yarvel.workshop.work.standards import skill_of

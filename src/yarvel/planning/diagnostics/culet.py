@@ -105,7 +105,9 @@ def _higher(situation: Situation, clearance: float, plus_minus: float) -> tuple[
     rules, head, fit = situation.rules, situation.job.head, situation.job.fit or FitJob()
     missing = rules.culet_least_mm + plus_minus - clearance
     up = float(np.ceil((missing + 0.01) / _STEP_MM) * _STEP_MM)
-    if situation.style.COMES == BOUGHT:
+    if (
+        situation.style.COMES == BOUGHT and fit.height == LOWEST
+    ):  # else the seat is where it is typed, whatever the head
         if head.trim_mm and head.trim_mm >= missing:
             return {"head": {"trim_mm": round(max(head.trim_mm - up, 0.0), 2)}}, f"Trim {up:.2f} mm less"
         if head.height_tip_mm is not None:

@@ -24,7 +24,8 @@ from yarvel.workshop.people.pins import (
 from yarvel.workshop.storage.authors import NOBODY, Author
 from yarvel.workshop.storage.rights import BENCH, OWNER, PEOPLE, ROLES, NotAllowedError, check_allowed
 from yarvel.workshop.storage.schema import PersonRow, TaskRow
-from yarvel.workshop.storage.task_clocks import DONE, OPEN, stop_clock
+from yarvel.workshop.storage.task_clocks import stop_clock
+from yarvel.workshop.storage.task_states import DONE, OPEN
 
 if TYPE_CHECKING:
     from yarvel.workshop.storage.connection import Connected

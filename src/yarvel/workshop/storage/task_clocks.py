@@ -1,4 +1,4 @@
-"""States of a task's row and its running clock, for every part of the store that takes work out of somebody's hands."""
+"""A task's running clock, for every part of the store that takes work out of somebody's hands."""
 
 from __future__ import annotations
 
@@ -8,8 +8,6 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from yarvel.workshop.storage.schema import TaskRow, TaskTimeRow
-
-OPEN, STARTED, DONE = "open", "started", "done"
 
 
 def stop_clock(session: Session, task: TaskRow, now: datetime) -> None:

@@ -19,7 +19,7 @@ from yarvel.day.timeline import Timeline
 from yarvel.day.together import Beside, as_shown, together
 from yarvel.workshop.dockets.records import IMPORTANCE
 from yarvel.workshop.people.person import Person
-from yarvel.workshop.storage.task_clocks import STARTED
+from yarvel.workshop.storage.task_states import STARTED
 from yarvel.workshop.work.errands import PACK_MINUTES, away_minutes, errand_of
 from yarvel.workshop.work.snapshot import Brief, Out, Past, Snapshot
 from yarvel.workshop.work.standards import base_of, label_of, may_be_given_out, skill_of

@@ -19,7 +19,8 @@ from yarvel.workshop.people.people_store import PeopleStore
 from yarvel.workshop.storage.rights import GIVE_OUT, WORK
 from yarvel.workshop.storage.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.storage.settings import ABSENCES, ERRANDS, HOURS, OWN_HOURS, SHOWN, STATIONS, TOGETHER, setting
-from yarvel.workshop.storage.task_clocks import DONE, OPEN, STARTED, stop_clock
+from yarvel.workshop.storage.task_clocks import stop_clock
+from yarvel.workshop.storage.task_states import DONE, OPEN, STARTED
 from yarvel.workshop.work.day_reading import docket_of_bare
 from yarvel.workshop.work.errand_store import ErrandStore, out_now
 from yarvel.workshop.work.errands import errands_from

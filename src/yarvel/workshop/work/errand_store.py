@@ -16,7 +16,8 @@ from yarvel.workshop.dockets.accepting import check_text
 from yarvel.workshop.storage.rights import GIVE_OUT, WORK
 from yarvel.workshop.storage.schema import ChangeRow, DocketRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.storage.settings import ERRANDS, HOURS, setting
-from yarvel.workshop.storage.task_clocks import DONE, OPEN, stop_clock
+from yarvel.workshop.storage.task_clocks import stop_clock
+from yarvel.workshop.storage.task_states import DONE, OPEN
 from yarvel.workshop.work.errands import (
     PACK_MINUTES,
     PREFIX,

@@ -10,7 +10,8 @@ from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.storage.schema import TaskRow, TaskTimeRow
-from yarvel.workshop.storage.task_clocks import OPEN, STARTED, stop_clock
+from yarvel.workshop.storage.task_clocks import stop_clock
+from yarvel.workshop.storage.task_states import OPEN, STARTED
 from yarvel.workshop.work.tasks import Standing
 
 

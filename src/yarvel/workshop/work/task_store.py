@@ -14,7 +14,8 @@ from yarvel.figures.errors import StoreError
 from yarvel.workshop.dockets.accepting import check_text, check_value
 from yarvel.workshop.storage.rights import CHANGE_RULES, GIVE_OUT, WORK
 from yarvel.workshop.storage.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
-from yarvel.workshop.storage.task_clocks import DONE, OPEN, STARTED, stop_clock
+from yarvel.workshop.storage.task_clocks import stop_clock
+from yarvel.workshop.storage.task_states import DONE, OPEN, STARTED
 from yarvel.workshop.work.errands import errand_of, stands_for
 from yarvel.workshop.work.standards import LEAST_PACE, MOST_PACE, STANDARDS, Standard, label_of, with_pace
 from yarvel.workshop.work.task_standing import put_back, standings

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from yarvel.workshop.people.person import Person
 from yarvel.workshop.storage.schema import DocketRow, PersonRow, TaskRow, TaskTimeRow
-from yarvel.workshop.storage.task_clocks import DONE, STARTED
+from yarvel.workshop.storage.task_states import DONE, STARTED
 from yarvel.workshop.work.standards import label_of
 from yarvel.workshop.work.tasks import Load, WorkLeft
 

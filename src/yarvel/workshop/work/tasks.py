@@ -8,7 +8,7 @@ from typing import Any, NamedTuple
 from msgspec import Struct
 
 from yarvel.workshop.people.person import Person
-from yarvel.workshop.storage.task_clocks import DONE
+from yarvel.workshop.storage.task_states import DONE
 from yarvel.workshop.work.standards import label_of
 
 
