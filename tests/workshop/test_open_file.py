@@ -233,7 +233,7 @@ def test_what_lies_among_waiting_edits_and_cannot_be_read_is_put_aside_and_told(
 
 
 def test_a_waiting_edit_is_on_the_disk_when_it_is_written_down(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    """The new file is flushed before the old one goes, and the folder with it."""
+    """Flushed before the file has its name, and that before the old one goes; the folder with each."""
     told: list[str] = []
     flush, unlink = os.fsync, Path.unlink
 
@@ -245,11 +245,12 @@ def test_a_waiting_edit_is_on_the_disk_when_it_is_written_down(tmp_path: Path, m
     monkeypatch.setattr(Path, "unlink", lambda path, **more: (told.append(f"drop {path.name}"), unlink(path, **more)))
     mine = WaitingEdits(tmp_path / "waiting")
     mine.add(1, DocketEdit(job_patches=(), fields={"item": "ring"}))
-    pid = os.getpid()
-    assert told == ["flush waiting", f"flush {pid}-1.jsonl"]
+    (first,) = (path.name for path in (tmp_path / "waiting").iterdir())
+    assert told == [f"flush {first}.unfinished", "flush waiting"]
     told.clear()
     mine.replace({1: (DocketEdit(job_patches=(), fields={"item": "band"}),)})
-    assert told == ["flush waiting", f"flush {pid}-2.jsonl", f"drop {pid}-1.jsonl"]
+    (second,) = (path.name for path in (tmp_path / "waiting").iterdir())
+    assert first != second and told == [f"flush {second}.unfinished", "flush waiting", f"drop {first}"]
     mine.close()
 
 

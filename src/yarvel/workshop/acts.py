@@ -23,6 +23,12 @@ if TYPE_CHECKING:
 
 WAITS = "waits on this machine"
 """What somebody is told whose act is not done yet."""
+IN_WINDOW = "waits in this window alone"
+"""What somebody is told whose act is neither done nor on any disk."""
+UNSAVED = (
+    "What you do is in this window alone: this machine's disk does not take it ({why}). Make room, and leave the "
+    "window open until it is stored."
+)
 
 
 class StartTask(Struct, frozen=True):

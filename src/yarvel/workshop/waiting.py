@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable, Iterator, Mapping
+from contextlib import suppress
 from dataclasses import replace
 from datetime import date, datetime
 from pathlib import Path
@@ -200,8 +201,9 @@ class Refusals:
                 self._held.append(Refusal(str(document["text"]), author_from(document["author"])))
             except (ValueError, KeyError, TypeError):
                 continue
-        self._write_down()
-        self._journal.forget()
+        with suppress(OSError):  # then they are told where they lie, at the next start
+            self._write_down()
+            self._journal.forget()
 
     def add(self, refusal: Refusal) -> None:
         """Keep one until its author is here (OSError where it cannot be written down)."""

@@ -13,7 +13,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from yarvel.clock import here, now
 from yarvel.desk.background.runner import Runner
 from yarvel.figures.errors import StoreGoneError, YarvelError
-from yarvel.workshop.acts import WAITS, Act, Deed, Reversal, do
+from yarvel.workshop.acts import IN_WINDOW, UNSAVED, WAITS, Act, Deed, Reversal, do
 from yarvel.workshop.storage.authors import NOBODY, Author
 from yarvel.workshop.storage.identity import new_id
 from yarvel.workshop.storage.rights import NotSignedInError
@@ -73,8 +73,8 @@ class ActKeeper(QObject):
         if self._on_disk is not None:
             left = self._on_disk.taken_over()
             self._queue[:0] = [(act, None) for act in left]
-            self._write_down()
-            self._on_disk.forget()
+            if self._write_down():  # else it stays where it lies, and is known by its name when it comes again
+                self._on_disk.forget()
         self.try_again()
 
     def go_on_with(self, store: Store, waiting: WaitingActs) -> None:
@@ -97,11 +97,11 @@ class ActKeeper(QObject):
         act = Act(deed, now(), self.author(), new_id())
         self._gestures[act.id] = self._gesture
         self._queue.append((act, then))
-        self._write_down()
+        on_disk = self._write_down()
         if self._store is not None and not self._timer.isActive():
             self.try_again()
         else:
-            self._put_off(f"{deed.NAME}: {WAITS} until the store answers")
+            self._put_off(f"{deed.NAME}: {WAITS if on_disk else IN_WINDOW} until the store answers")
 
     @property
     def waiting(self) -> bool:
@@ -166,13 +166,16 @@ class ActKeeper(QObject):
                 self._queue[place] = act, None
                 then(text)
 
-    def _write_down(self) -> None:
+    def _write_down(self) -> bool:
+        """Only what is not done waits on disk from now on; returns whether all of it does."""
         if self._on_disk is None:
-            return
+            return True
         try:
             self._on_disk.replace(act for act, _ in self._queue)
         except OSError as error:
-            self.told.emit(f"{error.strerror or error}: a disk with room that can be written to")
+            self.told.emit(UNSAVED.format(why=error.strerror or error))
+            return False
+        return True
 
     def close(self) -> None:
         """The window closes; what waits is done at the next start."""

@@ -21,7 +21,7 @@ from yarvel.desk.storing.watcher import Watcher
 from yarvel.figures.errors import YarvelError
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.documents import Document
-from yarvel.workshop.acts import Deed, OfDrawer
+from yarvel.workshop.acts import UNSAVED, Deed, OfDrawer
 from yarvel.workshop.dockets.records import Docket, DocketEdit
 from yarvel.workshop.storage.authors import NOBODY, Author
 from yarvel.workshop.storage.rights import TAKE_IN
@@ -72,6 +72,7 @@ class DocketStore(QObject):
         self.keeper = Keeper(runner, self, waiting)
         self.keeper.kept.connect(self._on_kept)
         self.keeper.failing.connect(self._on_failing)
+        self.keeper.unsaved.connect(lambda why: self.told.emit(UNSAVED.format(why=why)))
         self.keeper.unsigned.connect(lambda text: self.told.emit(f"Your work waits on this machine: {text}."))
         self.keeper.clashed.connect(self.clashed)
         self.keeper.refused.connect(self._on_refused)
@@ -300,11 +301,10 @@ def _take_over_waiting(dockets: DocketStore, waiting: WaitingEdits, refusals: Re
     """What a window that is gone left on disk is written now, by the same rules and in the same names."""
     left = waiting.taken_over()
     refusals.take_over()
-    for key, edits in left.items():
-        for edit in edits:
-            dockets.keeper.keep(key, edit)
+    on_disk = [dockets.keeper.keep(key, edit) for key, edits in left.items() for edit in edits]
     if left:
         dockets.told.emit("What was not stored when a window ended is written now.")
     for line in waiting.spoiled:
         dockets.told.emit(line)
-    waiting.forget()
+    if all(on_disk):  # else they stay where they lie, and are known by their names when they come again
+        waiting.forget()

@@ -55,6 +55,9 @@ class Keeper(QObject):
 
     kept = Signal(object)
     failing = Signal(str)
+
+    unsaved = Signal(str)
+    """What was typed is on no disk: why."""
     unsigned = Signal(str)
     clashed = Signal(object)
 
@@ -84,16 +87,17 @@ class Keeper(QObject):
         if self._pending:
             self._timer.start(0)
 
-    def keep(self, key: Key, edit: DocketEdit) -> None:
-        """Take an edit to be written soon; it is on disk when this returns. While its act goes on it is not written, so
-        that one act is one line of history."""
+    def keep(self, key: Key, edit: DocketEdit) -> bool:
+        """Take an edit to be written soon. While its act goes on it is not written, so that one act is one line of
+        history. Returns whether it is on this machine's disk."""
         edit = self._named(key, edit)
-        self.note(key, edit)
+        on_disk = self._note(key, edit)
         self._pending[key] = gathered(self._pending.get(key, ()), edit)
         if edit.act:
             self._timer.start(PAUSE_MS)
         elif not self._timer.isActive():
             self._timer.start(DELAY_MS)
+        return on_disk
 
     def act_over(self) -> None:
         """The act in hand is over: what was made of it is written now."""
@@ -117,13 +121,15 @@ class Keeper(QObject):
             return replace(edit, id=last.id, follows=last.follows, pressed=last.pressed)
         return replace(edit, id=new_id(), follows=last.id, pressed=pressed)
 
-    def note(self, key: Key, edit: DocketEdit) -> None:
-        """Only write an edit down on this machine's disk."""
-        if self._on_disk is not None:
-            try:
-                self._on_disk.add(key, edit)
-            except OSError as error:
-                self.failing.emit(f"{error.strerror or error}: a disk with room that can be written to")
+    def _note(self, key: Key, edit: DocketEdit) -> bool:
+        if self._on_disk is None:
+            return True
+        try:
+            self._on_disk.add(key, edit)
+        except OSError as error:
+            self.unsaved.emit(error.strerror or str(error))
+            return False
+        return True
 
     def wait_in(self, waiting: WaitingEdits) -> None:
         """What is not stored waits in another place from now on (OSError: it still waits where it did)."""
@@ -304,8 +310,8 @@ class Keeper(QObject):
             return
         try:
             self._on_disk.replace(self._waiting())
-        except OSError as error:
-            self.failing.emit(f"{error.strerror or error}: a disk with room that can be written to")
+        except OSError as error:  # those that waited still do, and a few that are stored beside them
+            self.unsaved.emit(error.strerror or str(error))
 
 
 def _tried(write: Write, key: Key, edits: _Edits) -> list[_Outcome]:
