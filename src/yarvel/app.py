@@ -62,7 +62,7 @@ def run(store: str | None, demo: str) -> int:
             _tell(str(error))
         raise
     window = open_window(application, path)
-    window.dockets.opened.connect(lambda: window.people.begin(who()))
+    window.dockets.opened.connect(lambda: window.people.begin(who(), remembered_name(path)))
 
     def unexpected(_kind: type[BaseException], error: BaseException, _trace: TracebackType | None) -> None:
         window.dockets.gateway.tell_unexpected(error)
@@ -160,7 +160,7 @@ def open_window(application: QApplication, where: Path | Location) -> BenchWindo
         session,
         runner,
         lambda: _store(place),
-        Author() if locked else Author(who()),
+        Author() if locked else Author(remembered_name(place) or who()),
         locked,
         WaitingEdits(place.waiting_folder, place.former_waiting_folder),
         WaitingActs(place.waiting_folder, place.former_waiting_folder),
@@ -188,8 +188,13 @@ def _store(place: Location) -> Store:
     return Store(place, by=who())
 
 
+def remembered_name(place: Location) -> str:
+    """Who said that they work at this machine's window on a store where nobody has a PIN; "" while nobody did."""
+    return str(QSettings(str(place.window_file), QSettings.Format.IniFormat).value("who", ""))
+
+
 def who() -> str:
-    """Who works at this machine, by its own account: the history's name until people sign in."""
+    """Who works at this machine, by its own account: a name for the history only until somebody works here."""
     import getpass
 
     try:

@@ -10,13 +10,18 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QDialogButtonBox, QLineEdit
 from pytestqt.qtbot import QtBot
 
 from tests.desk.conftest import Hand
+from yarvel.app import remembered_name
 from yarvel.desk.background.runner import Runner
+from yarvel.desk.signing_in.sign_in_dialog import FirstStartDialog
 from yarvel.desk.storing import keeper as keeping
 from yarvel.desk.storing.keeper import Keeper
 from yarvel.figures.errors import StoreGoneError
+from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets.records import Docket, DocketEdit
 from yarvel.workshop.storage.authors import Author
 from yarvel.workshop.storage.location import location
@@ -192,3 +197,35 @@ def test_whoever_may_not_take_in_is_told_before_they_type(
     assert "Saltmarsh" in kept and "a whole docket typed" in kept
     assert not WaitingEdits(location(demo_path).waiting_folder).taken_over()
     store.close()
+
+
+def test_who_works_alone_is_the_author_after_a_restart_too(open_hand: Callable[[Path], Hand], tmp_path: Path) -> None:
+    """A shop of one, without a PIN: never the computer's login."""
+    path = tmp_path / "alone.sqlite"
+    hand = open_hand(path)
+    hand.window.people.begin("login-of-the-machine")
+    hand.bot.waitUntil(lambda: isinstance(hand.window.people.dialog, FirstStartDialog))
+    dialog = hand.window.people.dialog
+    assert dialog is not None
+    name = dialog.findChild(QLineEdit, "owner.name")
+    name.setText("Maren")
+    ok = dialog.findChild(QDialogButtonBox).button(QDialogButtonBox.StandardButton.Ok)
+    hand.bot.mouseClick(ok, Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: not dialog.isVisible())
+    hand.settle()
+    hand.window.take_in()
+    hand.window.session.set_column("item", "signet")
+    hand.settle()
+    hand.window.close()
+    again = open_hand(path)
+    again.window.people.begin("login-of-the-machine", remembered_name(location(path)))
+    again.settle()
+    again.window.session.set_column("approved", {"total": 310.0})
+    again.settle()
+    again.window.dockets.ask(lambda store: store.house.keep(HouseRules(hour_rate=64.0)), lambda _rules: None)
+    again.settle()
+    store = Store(path)
+    told = store.history(1)
+    store.close()
+    assert len(told) >= 3 and {change.by for change in told} == {"Maren"}
+    assert again.window.dockets.gateway.store is not None and again.window.dockets.gateway.store.by == "Maren"

@@ -190,6 +190,7 @@ class BenchWindow(QMainWindow):
         self.dockets.put_aside.connect(self._on_put_aside)
         self.people.locked.connect(lambda locked: self.lock.shut() if locked else self.lock.open())
         self.people.pins_wanted.connect(lambda wanted: self._settings.setValue("pins", wanted))
+        self.people.named.connect(lambda name: self._settings.setValue("who", name))
         self.people.signed.connect(session.be)
         session.edited.connect(lambda _edit: self._kept_label.setText("storing…"))
         self.sheet.refused.connect(self.tell)

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QApplication, QWidget
 from yarvel.desk.storing.docket_store import DocketStore
 from yarvel.workshop.dockets.merging import EditClashError
 from yarvel.workshop.storage.authors import Author
+from yarvel.workshop.storage.rights import OWNER
 
 if TYPE_CHECKING:
     from yarvel.desk.dialogs.clash import ClashDialog
@@ -31,6 +32,9 @@ class SignInGuard(QObject):
     locked = Signal(bool)
     pins_wanted = Signal(bool)
 
+    named = Signal(str)
+    """Who works at this window where nobody has a PIN: to be remembered, for it is them at the next start too."""
+
     def __init__(self, window: QWidget, dockets: DocketStore) -> None:
         super().__init__(window)
         self._window, self._dockets = window, dockets
@@ -43,22 +47,26 @@ class SignInGuard(QObject):
         dockets.clashed.connect(self._on_clash)
         dockets.changed.connect(self._look_for_pins)
 
-    def begin(self, account: str) -> None:
-        """The store is open: make its owner at the first start, or ask who works here where people have PINs."""
+    def begin(self, account: str, remembered: str = "") -> None:
+        """The store is open: make its owner at the first start, or ask who works here where people have PINs. Where
+        they have none it is whoever this window ``remembered``, else the owner; the computer's ``account`` only while
+        nobody works here."""
         self._account = account
 
-        def found(state: tuple[bool, bool, bool]) -> None:
-            anybody, wanted, on_server = state
+        def found(state: tuple[list[Person], bool, bool]) -> None:
+            people, wanted, on_server = state
             self.pins_wanted.emit(wanted)
             if wanted:
                 self._shut("Who works here? The history names whoever signs in.")
                 return
-            self._open(Author(account))
-            if not anybody:
+            names = [person.name for person in people]
+            owners = [person.name for person in people if person.role == OWNER]
+            self._open(Author(remembered if remembered in names else next(iter((*owners, *names)), account)))
+            if not people:
                 self._first_start(account, on_server)
 
         self._dockets.gateway.ask(
-            lambda store: (bool(store.people.all()), store.people.wanted(), store.path is None), found, locked_too=True
+            lambda store: (store.people.all(), store.people.wanted(), store.path is None), found, locked_too=True
         )
 
     def _first_start(self, account: str, pin_wanted: bool) -> None:
@@ -150,6 +158,8 @@ class SignInGuard(QObject):
         if store is None:
             return
         self._open(store.author if store.author.signed else Author(self._last or self._account))
+        if not store.author.signed:
+            self.named.emit(self._last)
         if store.author.signed:
             self.pins_wanted.emit(True)
             application = QApplication.instance()

@@ -150,6 +150,8 @@ class StoreGateway(QObject):
     def unlock(self, author: Author) -> None:
         """Somebody signed in, or nobody needs to."""
         self.author, self.locked = author, False
+        if self.store is not None and not author.signed:  # who signed in is who the store knows already
+            self.store.be(author)
 
     def lock(self) -> None:
         """Nothing is taken any more until somebody signs in."""
