@@ -117,7 +117,8 @@ def test_a_mistyped_line_is_taken_back_by_a_line(hand: Hand, book: FineBookWindo
     hand.bot.keyClicks(book.note, "a nought too many")
     hand.bot.mouseClick(button, Qt.MouseButton.LeftButton)
     hand.settle()
-    assert book.lines.rowCount() == 3 and book.note.text() == ""
+    hand.bot.waitUntil(lambda: book.lines.rowCount() == 3)
+    assert book.note.text() == ""
     row = texts_of(book.lines)[1][0]
     assert row[1] == "issued" and row[3] == "-80.000" and "takes back the line of" in row[6]
     assert row[6].endswith("issued 80 g: a nought too many")

@@ -6,6 +6,7 @@ import os
 import subprocess
 import sys
 import threading
+import tty
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -16,6 +17,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.patience import GIVE_UP_S
+from yarvel.instruments import port
 from yarvel.instruments.frame import LONGEST, QUIET_S, Frames
 from yarvel.instruments.gate import TWICE_S, Gate
 from yarvel.instruments.kinds import KINDS
@@ -51,6 +53,102 @@ def test_half_a_line_is_forgotten() -> None:
     frames = Frames()
     assert frames.feed(b"17.", 0.0) == [] and frames.feed(b"7.64 mm\r\n", QUIET_S + 0.1) == ["7.64 mm"]
     assert frames.dropped == 1
+
+
+LINES = ("7.64 mm\r\n", "17.64 mm\n", "-0.003 g\r", "26-0001\r\n")
+
+
+@pytest.mark.parametrize("line", LINES)
+def test_a_pause_at_any_byte_of_any_line_mends_nothing(line: str) -> None:
+    """A port is looked at ten times a second, and mostly nothing has come: half a line grows old by that."""
+    data = line.encode()
+    for cut in range(1, len(data)):
+        for pause in (QUIET_S + 0.05, 3.0, 3600.0):
+            frames, at, lines = Frames(), 0.0, []
+            lines += frames.feed(data[:cut], at)
+            whole = bool(lines)
+            while at < min(pause, 5.0):
+                at += 0.1
+                lines += frames.feed(b"", at)
+            lines += frames.feed(b"7.64 mm\r\n", pause)
+            assert lines == ([line.strip()] if whole else []) + ["7.64 mm"], (cut, pause)
+
+
+@pytest.mark.parametrize("line", LINES)
+def test_a_line_in_pieces_without_a_pause_is_whole(line: str) -> None:
+    frames, at, lines = Frames(), 0.0, []
+    for byte in line.encode():
+        at += QUIET_S - 0.1
+        lines += frames.feed(bytes([byte]), at)
+        lines += frames.feed(b"", at + 0.05)
+    assert lines == [line.strip()]
+
+
+def test_half_a_line_over_a_real_port_grows_old(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Through the kernel: a pseudo-terminal, with a clock that the test sets."""
+    controller, device = os.openpty()
+    tty.setraw(device)
+    clock, fed, came = [100.0], Queue[bytes](), Queue[PortEvent]()
+    feed = Frames.feed
+
+    def watched(frames: Frames, data: bytes, at: float) -> list[str]:
+        lines = feed(frames, data, at)
+        fed.put(data)
+        return lines
+
+    monkeypatch.setattr(Frames, "feed", watched)
+    monkeypatch.setattr(port.time, "monotonic", lambda: clock[0])
+    stop = threading.Event()
+    gauge = KINDS["gauge"]
+    thread = threading.Thread(target=listen, args=(gauge, Setting(port=os.ttyname(device)), stop, came.put))
+    thread.start()
+    assert came.get(timeout=GIVE_UP_S).open
+    os.write(controller, b"1")
+    while fed.get(timeout=GIVE_UP_S) != b"1":
+        pass
+    for _ in range(30):  # three seconds of nothing, as it looks
+        clock[0] += 0.1
+        while fed.get(timeout=GIVE_UP_S) != b"":
+            pass
+    os.write(controller, b"7.64 mm\r\n")
+    reading = came.get(timeout=GIVE_UP_S).reading
+    assert reading is not None and reading.value == 7.64, "never 17.64"
+    stop.set()
+    thread.join(GIVE_UP_S)
+    os.close(controller)
+    os.close(device)
+
+
+@pytest.mark.parametrize(
+    ("pattern", "line"),
+    [
+        (r"(?P<value>\d+)?\s*mm", "mm"),
+        (r"(?P<value>.*)", "seven"),
+        (r"(?P<value>\s*)x", "  x"),
+        (r"(?P<value>[\d.]+)", "7.6.4"),
+    ],
+)
+def test_a_pattern_that_finds_no_number_ends_nothing(pattern: str, line: str) -> None:
+    check_pattern(pattern)
+    with pytest.raises(NoReadingError, match="Accepted"):
+        read(line, "mm", pattern)
+
+
+def test_a_pattern_that_would_keep_a_window_waiting_is_not_kept() -> None:
+    forever = r"(?P<value>(?:a|aa)+)b"
+    with pytest.raises(NoReadingError, match="takes too long"):
+        check_pattern(forever)
+    with pytest.raises(NoReadingError, match="takes too long"):  # kept by an earlier Yarvel
+        read("a" * 500 + "!", "mm", forever)
+
+
+@pytest.mark.parametrize("pattern", [r"(?P<value>(?:a+)+)b", r"(?P<value>(?:\d+)+)x", r"(?:\s*|\d)*(?P<value>\d+)!{9}"])
+def test_repeats_within_repeats_are_answered(pattern: str) -> None:
+    """Half a minute each on thirty letters with what looks back at every step."""
+    check_pattern(pattern)
+    for line in ("a" * 80, "1" * 80, " " * 79 + "!"):
+        with pytest.raises(NoReadingError):
+            read(line, "mm", pattern)
 
 
 @pytest.mark.parametrize(

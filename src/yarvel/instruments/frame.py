@@ -19,11 +19,13 @@ class Frames:
         """How many pieces were no line: too long, half, or not ASCII."""
 
     def feed(self, data: bytes, at: float) -> list[str]:
-        """The lines that these bytes complete; ``at`` in seconds, of any clock."""
+        """The lines that these bytes complete; ``at`` in seconds, of any clock. That nothing came is fed too: half a
+        line grows old by it, and is never mended with what comes much later."""
         if self._held and at - self._at > QUIET_S:
             self._held.clear()
             self.dropped += 1
-        self._at = at
+        if data:
+            self._at = at
         lines = []
         for byte in data:
             if byte in b"\r\n":

@@ -15,6 +15,14 @@ MASS: dict[str, float] = {"g": 1.0, "mg": 0.001, "ct": 0.2, "dwt": 1.55517384}
 pennyweight is 1/20 troy ounce of 31.1034768 g (published: NIST Handbook 44, appendix C)."""
 
 
+LONGEST_LINE = 80
+"""Characters of a line that a pattern sees: no instrument sends longer ones."""
+_PATIENCE_S = 0.25
+"""A pattern that takes longer on such a line is none that an instrument's lines are read by."""
+_TRIED_ON = ("a", "1", " ", ".", "-", "7.64 mm ", "A1 ", "+0", "x9,")
+_NUMBER = re.compile(r"[+-]?\d+(?:\.\d*)?|[+-]?\.\d+")
+
+
 class NoReadingError(ValueError):
     """A line that is no reading; the message says what is accepted."""
 
@@ -50,11 +58,10 @@ def read(line: str, unit: str, pattern: str = USUAL_PATTERN) -> Reading:
     ------
     NoReadingError : no value, or a unit that nobody knows.
     """
-    matched = re.fullmatch(pattern, line.strip())
-    if matched is None:
+    named = _matched(pattern, line.strip()[:LONGEST_LINE])
+    digits = "" if named is None else re.sub(r"\s", "", named.get("value") or "").replace(",", ".")
+    if named is None or not _NUMBER.fullmatch(digits):
         raise NoReadingError(f"{line!r} is no reading. Accepted: a value and its unit, such as 7.64 mm")
-    named = matched.groupdict()
-    digits = re.sub(r"\s", "", named["value"]).replace(",", ".")
     known = {name.casefold(): name for name in (*LENGTH, *MASS)}
     lowered = (named.get("unit") or unit).casefold()
     if lowered not in known:
@@ -64,10 +71,29 @@ def read(line: str, unit: str, pattern: str = USUAL_PATTERN) -> Reading:
 
 
 def check_pattern(pattern: str) -> None:
-    """NoReadingError for a pattern that is none, or names no value."""
+    """NoReadingError for a pattern that is none, names no value, or would keep a window waiting: it is tried on the
+    longest lines of what instruments send."""
+    import regex
+
     try:
-        names = re.compile(pattern).groupindex
-    except re.error as error:
+        names = regex.compile(pattern).groupindex
+    except regex.error as error:
         raise NoReadingError(f"{pattern!r} is no pattern ({error}). Accepted: a regular expression") from error
     if "value" not in names:
         raise NoReadingError(f"{pattern!r} names no value. Accepted: one with (?P<value>…), and (?P<unit>…) if any")
+    for some in _TRIED_ON:
+        for end in ("", "!"):
+            _matched(pattern, (some * LONGEST_LINE)[: LONGEST_LINE - len(end)] + end)
+
+
+def _matched(pattern: str, line: str) -> dict[str, str | None] | None:
+    """What a pattern finds in a line, within the time that a reading may take."""
+    import regex
+
+    try:
+        matched = regex.fullmatch(pattern, line, timeout=_PATIENCE_S)
+    except TimeoutError as error:
+        raise NoReadingError(
+            f"{pattern!r} takes too long on {line[:20]!r}…. Accepted: a pattern without a repeat inside a repeat"
+        ) from error
+    return None if matched is None else matched.groupdict()
