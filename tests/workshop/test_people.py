@@ -67,7 +67,8 @@ DEEDS: dict[str, Callable[[Store, Any], object]] = {
     "hand over": lambda store, docket: store.edit(
         docket.id,
         DocketEdit(
-            job_patches=(), fields={"state": "handed over", "released_by": store.by, "release_reason": "checked"}
+            job_patches=(),
+            fields={"state": "handed over", "released_by": store.by, "release_reason": "fetched in a hurry"},
         ),
     ),
     "work on tasks and hand them on": lambda store, _docket: store.tasks.start(1, 2),
@@ -206,7 +207,11 @@ def test_nobody_releases_in_anothers_name(staffed: Store) -> None:
         staffed.edit(docket.id, DocketEdit(job_patches=(), fields={**said, "released_by": "Oona"}))
     with pytest.raises(StoreError, match="nothing leaves without a name"):
         staffed.edit(docket.id, DocketEdit(job_patches=(), fields=said))
-    assert staffed.edit(docket.id, DocketEdit(job_patches=(), fields={**said, "released_by": "Ib"})).released_by == "Ib"
+    mine = {**said, "released_by": "Ib"}
+    with pytest.raises(StoreError, match="no check is ticked and nothing measured"):
+        staffed.edit(docket.id, DocketEdit(fields=mine))
+    assert staffed.docket(docket.id) == docket, "“checked”, and nobody looked at anything"
+    assert staffed.edit(docket.id, DocketEdit(fields={**mine, "ticks": ["straight"]})).released_by == "Ib"
 
 
 @pytest.mark.parametrize(

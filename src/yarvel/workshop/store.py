@@ -212,7 +212,7 @@ class Store(Connected):
             check_job(row.number, merged.job_document)
             values["job_document"] = merged.job_document
             changes["job"] = both_ways(row.job_document, merged.job_document)
-        check_release(row.state, row.released_by, row.release_reason, edit, self.author)
+        check_release(docket, edit, self.author)
         for name, value in merged.fields.items():
             before = getattr(row, name)
             if value != before:

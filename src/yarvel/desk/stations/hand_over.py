@@ -13,6 +13,7 @@ from yarvel.desk.widgets.words import LineField, Words
 from yarvel.planning.diagnostics.diagnostic import CAUTION, OK
 from yarvel.route.checks import checks
 from yarvel.workshop.dockets.records import HANDED_OVER, READY, STATES
+from yarvel.workshop.dockets.release import CHECKED
 from yarvel.workshop.leaving import LeftOpen
 
 
@@ -81,7 +82,8 @@ class HandOverStation(Station):
 
             if docket is not None:
                 self.open_asked.emit(show)
-            self.lines["release_reason"].setText("" if still_open else "checked")
+            looked_at = docket is not None and bool(docket.ticks or docket.measured)
+            self.lines["release_reason"].setText(CHECKED if looked_at and not still_open else "")
             signed = self.session.signed_name  # whoever signed in releases in that name and no other
             self.lines["released_by"].setText(signed or self.lines["released_by"].text())
             self.lines["released_by"].setReadOnly(bool(signed))
