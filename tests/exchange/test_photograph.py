@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import io
 from pathlib import Path
+from typing import Any
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
+from PIL.PngImagePlugin import PngInfo
 
 from yarvel.exchange.photograph import LONGEST, read_photograph, small_photograph
 from yarvel.figures.errors import JobError
@@ -28,6 +30,24 @@ def test_a_picture_keeps_its_shape(width: int, height: int) -> None:
         assert (read.format, read.size) == ("JPEG", (small.width, small.height))
     if max(width, height) <= LONGEST:
         assert (small.width, small.height) == (width, height)
+
+
+@pytest.mark.parametrize("kind", ["JPEG", "PNG"])
+def test_what_was_written_into_a_picture_does_not_stay_in_it(kind: str) -> None:
+    """A comment, a place on the map, a camera's number: none of it goes into a docket, or from there into archives."""
+    said, out = b"for Mrs Saltmarsh, 4 Ferry Lane", io.BytesIO()
+    picture = Image.new("RGB", (60, 40), (200, 10, 10))
+    exif = picture.getexif()
+    exif[0x010E] = said.decode()
+    more: dict[str, Any] = {"comment": said} if kind == "JPEG" else {"pnginfo": PngInfo()}
+    if kind == "PNG":
+        more["pnginfo"].add_text("Comment", said.decode())
+    picture.save(out, kind, exif=exif, **more)
+    assert said in out.getvalue()
+    small = small_photograph(out.getvalue(), Path("a"))
+    assert said not in small.jpeg
+    with Image.open(io.BytesIO(small.jpeg)) as read:
+        assert not read.getexif() and "comment" not in read.info
 
 
 def test_a_picture_taken_sideways_stands_upright() -> None:

@@ -221,7 +221,7 @@ def test_a_docket_that_waited_for_an_earlier_yarvel_is_taken_in_as_one(tmp_path:
 
 
 @pytest.fixture
-def locked(team_store: str) -> tuple[str, int, Callable[[str, str], str]]:
+def locked(team_store: str) -> Iterator[tuple[str, int, Callable[[str, str], str]]]:
     """A team with an owner who has a PIN; a connection that tries one, in whatever zone it likes to say it is in."""
     store = Store(team_store)
     owner = store.people.first_owner("Tilda", "97531")
@@ -237,7 +237,8 @@ def locked(team_store: str) -> tuple[str, int, Callable[[str, str], str]]:
             )
             return str(said.scalar_one())
 
-    return team_store, owner.id, tried
+    yield team_store, owner.id, tried
+    engine.dispose()
 
 
 def test_a_lock_of_pins_holds_in_every_zone(locked: tuple[str, int, Callable[[str, str], str]]) -> None:
@@ -266,3 +267,16 @@ def test_what_is_done_already_says_so(store: Store) -> None:
     mine = store.acting(act.author, act.stamp())
     with pytest.raises(DoneAlreadyError):
         act.deed.do(mine, act.at)
+
+
+def test_nobody_is_told_the_names_of_constraints(store: Store) -> None:
+    docket = store.new_docket("Saltmarsh")
+    for statement in (
+        f"UPDATE dockets SET weight_in_g = -4 WHERE id = {docket.id}",
+        f"UPDATE dockets SET number = NULL WHERE id = {docket.id}",
+        "INSERT INTO alloys (key) VALUES ('18k-yellow')",
+    ):
+        with pytest.raises(StoreError) as caught, store.transaction() as session:
+            session.execute(text(statement))
+        told = str(caught.value).removeprefix(str(store.location))
+        assert "look" in told and not re.search(r"constraint|duplicate|violates|_", told), told

@@ -62,6 +62,7 @@ def small_photograph(data: bytes, path: Path) -> SmallPhotograph:
     except (OSError, SyntaxError, ValueError, Image.DecompressionBombError) as error:
         raise _refused(path, f"a picture that is damaged or cut off ({error})") from error
     upright.thumbnail((LONGEST, LONGEST))
+    upright.info.clear()  # comments, and whatever else a camera or somebody wrote into it, are no part of a docket
     out = io.BytesIO()
     upright.save(out, "JPEG", quality=85)
     return SmallPhotograph(*upright.size, out.getvalue())

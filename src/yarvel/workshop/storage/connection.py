@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from copy import copy
@@ -148,7 +149,7 @@ class Connected:
         except (IntegrityError, DataError, ProgrammingError, InternalError) as error:
             if "nobody is signed in" in str(error.orig):  # by a team's database, which knows its windows by a token
                 raise NotSignedInError(f"{self.by}: the store does not know them any more: sign in again") from error
-            raise StoreError(f"{self.location}: {first_line(error)}: a store that can be read and written") from error
+            raise StoreError(f"{self.location}: {_in_words(error)}") from error
         except DBAPIError as error:
             reason = first_line(error)
             wanted = (
@@ -203,6 +204,19 @@ class Connected:
         else:
             for act in acts:
                 check_allowed(act, me.role)
+
+
+_SAME, _BROKEN = re.compile(r"UNIQUE constraint|duplicate key"), re.compile(r"constraint failed|violates")
+
+
+def _in_words(error: Exception) -> str:
+    """What a database says against a row, without the names that its tables and rules have there."""
+    said = first_line(error)
+    if _SAME.search(said):
+        return "the same is there already, stored a moment ago from here or elsewhere: look before it is done anew"
+    if _BROKEN.search(said):
+        return "something in it is not accepted there, and nothing was stored: look again at what was typed"
+    return f"{said}: a store that can be read and written"
 
 
 def _once(stamp: Stamp, now: datetime, by: str, on_server: bool) -> Insert:
