@@ -47,6 +47,8 @@ def main(arguments: list[str] | None = None) -> int:
             return _move(options)
         if options.command == "prepare-store":
             return _prepare(options)
+        if options.command == "verify":
+            return _verify(options)
         if options.command == "put-aside":
             return _put_aside(options)
         if options.command == "use-store":
@@ -155,6 +157,7 @@ def _add_store_commands(commands: argparse._SubParsersAction[argparse.ArgumentPa
     move = commands.add_parser("move-store", help="carry a whole store over to a new place, verified row by row")
     move.add_argument("source", metavar="FROM", help="a store: a path, or postgresql://owner@host/database")
     move.add_argument("target", metavar="TO", help="an empty place for one, of either kind")
+    commands.add_parser("verify", help="whether every month that is signed off is still what was signed")
     commands.add_parser("put-aside", help="list the rows that were mended or put aside when the store's checks came")
     use = commands.add_parser("use-store", help="open this store from now on where none is named")
     use.add_argument("store_to_use", nargs="?", metavar="PATH|URL", help="left out: the workshop's own again")
@@ -323,6 +326,27 @@ def _copies(options: argparse.Namespace) -> int:
     )
     sys.stdout.write(lines + "\n")
     return 0
+
+
+def _verify(options: argparse.Namespace) -> int:
+    """Follow the months that are signed off, from the first on; 1 where one is not what it was."""
+    from yarvel.workshop.store import Store
+
+    place = _place(options)
+    if place.path is not None and not place.path.exists():
+        return _refuse(f"{place}: there is no store: a store that Yarvel made")
+    store = Store(place)
+    try:
+        wrong, closings = store.closings.verify(), store.closings.all()
+    finally:
+        store.close()
+    for line in wrong:
+        sys.stderr.write(f"{line}\n")
+    sealed = [month for month, closing in closings.items() if closing.digest]
+    said = f"{len(sealed)} months are what was signed off" if not wrong else f"{len(wrong)} of {len(sealed)} are not"
+    bare = len(closings) - len(sealed)
+    sys.stdout.write(f"{said}{f'; {bare} were signed off before months were sealed' if bare else ''}.\n")
+    return 1 if wrong else 0
 
 
 def _move(options: argparse.Namespace) -> int:

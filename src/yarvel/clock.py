@@ -54,3 +54,8 @@ def begin_at(moment: datetime) -> None:
     global _source
     began = time.monotonic()
     _source = lambda: moment + timedelta(seconds=time.monotonic() - began)  # noqa: E731
+
+
+def is_the_machines(clock: Callable[[], datetime]) -> bool:
+    """Whether what this clock says comes from the machine, and not from a day that the demo or a test lives at."""
+    return clock is now and _source is _of_the_machine

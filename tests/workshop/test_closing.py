@@ -21,6 +21,7 @@ from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Act, WeighMetal, do
 from yarvel.workshop.metal.fine_book import BOUGHT, Balance, month_of
+from yarvel.workshop.metal.fine_sums import month_sums
 from yarvel.workshop.store import Store
 
 
@@ -40,19 +41,20 @@ def store(tmp_path: Path) -> Iterator[Store]:
 
 
 def test_a_month_that_is_signed_off_takes_no_line(store: Store) -> None:
-    """Neither typed nor waiting on a machine since; other months do; opened again it does."""
+    """Neither typed nor waiting on a machine since: what was weighed in it stands in the month that is open, and says
+    when that was. It is never opened again."""
     store.closings.close("2031-03")
     assert {month: (one.by, one.on) for month, one in store.closings.all().items()} == {
         "2031-03": ("Yusra", "2031-04-09")
     }
     late = Act(WeighMetal(kind=BOUGHT, alloy="18k-yellow", mass_g=1.5), kept(datetime(2031, 3, 31, 23, 59)))
-    with pytest.raises(StoreError, match="2031-03: was signed off by Yusra on 2031-04-09"):
-        do(store, late)
-    store.fine.add(BOUGHT, "18k-yellow", 2.0)
-    assert sum(entry.mass for entry in store.fine.entries()) == 52
-    store.closings.open("2031-03")
     do(store, late)
-    assert sum(entry.mass for entry in store.fine.entries()) == 53.5 and store.closings.all() == {}
+    store.fine.add(BOUGHT, "18k-yellow", 2.0)
+    entry = next(entry for entry in store.fine.entries() if entry.mass == 1.5)
+    assert (entry.at, entry.note) == (Clock.now, "weighed 2031-03-31 23:59")
+    year = {month: month_sums(store, 2031, month)[0].closing for month in (3, 4)}
+    assert year == {3: 50.0, 4: 53.5} and store.closings.verify() == []
+    assert not hasattr(store.closings, "open")
 
 
 @pytest.mark.parametrize(
@@ -141,6 +143,6 @@ def test_a_months_end_is_that_of_the_clock_on_the_wall(zone: str, month: str, tm
     start, end = month_of(*(int(part) for part in month.split("-")))
     assert start <= at < end
     store.closings.close(month)
-    with pytest.raises(StoreError, match=f"{month}: was signed off"):
-        store.fine.add("bought", "18k-yellow", 1.0, None, "", "", at)
+    late = store.fine.add("bought", "18k-yellow", 1.0, None, "", "", at)
+    assert (late.at, late.note) == (datetime(2031, 4, 9), f"weighed {here(at):%Y-%m-%d %H:%M}")
     store.close()

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import subprocess
 from collections.abc import Callable
-from datetime import date
+from datetime import date, datetime
 from io import BytesIO
 from pathlib import Path
 
@@ -21,7 +21,9 @@ from yarvel.cli import main
 from yarvel.demo.scenario import fill
 from yarvel.exchange.photograph import small_photograph
 from yarvel.figures.errors import StoreError
+from yarvel.workshop.acts import Act, WeighMetal, do
 from yarvel.workshop.dockets.records import DocketEdit
+from yarvel.workshop.storage.identity import new_id
 from yarvel.workshop.storage.location import location
 from yarvel.workshop.storage.moving import contents, move_store
 from yarvel.workshop.storage.preparing import KEPT_FOR_EVER, prepare_store
@@ -46,6 +48,9 @@ def with_everything(store: Store) -> None:
     Image.new("RGB", (300, 200), (120, 90, 30)).save(picture, "PNG")
     small = small_photograph(picture.getvalue(), Path("seat.png"))
     store.photographs.add(store.dockets(limit=1)[0].id, small, "the seat")
+    store.fine.add("bought", "18k-yellow", 31.0, at=datetime(2031, 2, 3, 9))
+    store.closings.close("2031-02")
+    do(store, Act(WeighMetal(kind="bought", alloy="18k-yellow", mass_g=4.0), store.now(), store.author, new_id()))
 
 
 @pytest.fixture

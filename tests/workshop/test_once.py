@@ -258,7 +258,7 @@ def test_no_function_of_the_server_reads_a_clock_that_a_window_sets(team_store: 
     assert len(bodies) >= 10
     for name, body in bodies:
         assert not re.search(r"local(time|timestamp)|current_(time|date|timestamp)", body, re.IGNORECASE), name
-        assert body.count("now()") + body.count("clock_timestamp()") == body.count("AT TIME ZONE 'UTC'"), name
+        assert len(re.findall(r"\b(?:now|clock_timestamp)\(\)", body)) == body.count("AT TIME ZONE 'UTC'"), name
 
 
 def test_what_is_done_already_says_so(store: Store) -> None:

@@ -11,7 +11,7 @@ from yarvel.workshop.metal.fine_sums import docket_balances, month_sums, overvie
 from yarvel.workshop.reports.report_store import reported
 from yarvel.workshop.store import Store
 from yarvel.workshop.work.task_sums import overview as task_overview
-from yarvel.workshop.work.task_sums import times_over_standard, work_left
+from yarvel.workshop.work.task_sums import times_lately, work_left
 
 AT = datetime(2031, 3, 28, 9, 0)
 
@@ -62,7 +62,7 @@ def test_task_sums_are_those_of_the_tasks(booked: Store) -> None:
     assert loads == {"Orla": (0, 0.0), "Benno": (3, 69.0)}
     left = {(row.docket_id, row.person): row.left for row in work_left(booked)}
     assert left == pytest.approx({(task.docket_id, task.person): task.left for task in still})
-    assert times_over_standard(booked) == {"Close": [(20.0, pytest.approx(12.0, abs=1e-4))] * 3}
+    assert times_lately(booked) == {"Close": [(20.0, pytest.approx(12.0, abs=1e-4))] * 3}
     told = reported(booked)
     assert len(told.open) == 3 and told.benches == 2
     assert [task.id for task in booked.tasks.page(limit=2)] == [task.id for task in still][:2]

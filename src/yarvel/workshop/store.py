@@ -110,19 +110,7 @@ class Store(Connected):
         """Take in a docket under the next number of the year."""
         values = {"customer": customer, "item": item, "promised_on": promised_on, "state": state}
         with self.transaction() as session:
-            return self._taken_in(session, {**values, "job_document": job_document or {"format": FORMAT}})
-
-    def _taken_in(self, session: Session, values: dict[str, Any]) -> Docket:
-        now, document = self._clock(), values["job_document"]
-        check_fields("new docket", {name: value for name, value in values.items() if name != "job_document"})
-        check_job("new docket", document)
-        self.guard(session, TAKE_IN)
-        row = new_row(now, **{"state": TAKEN_IN, **values, "number": next_number(session, now)})
-        session.add(row)
-        session.flush()
-        session.add(ChangeRow(docket_id=row.id, at=now, by=self.by, field="docket", before=None, after=TAKEN_IN))
-        session.flush()
-        return docket_of(row)
+            return _taken_in(self, session, {**values, "job_document": job_document or {"format": FORMAT}})
 
     def add_stone(self, docket_id: int) -> Docket:
         """Another stone of the same piece: a docket under the same number with /2, /3, with a job, tasks and checks of
@@ -174,7 +162,7 @@ class Store(Connected):
         try:
             with self.transaction() as session:
                 self.enter(session, edit.stamp())
-                return self._edited(session, docket_id, edit)
+                return _edited(self, session, docket_id, edit)
         except DoneAlreadyError:
             return self.docket(docket_id)
 
@@ -184,54 +172,12 @@ class Store(Connected):
         try:
             with self.transaction() as session:
                 self.enter(session, edit.stamp(NEW_DOCKET))
-                docket = self._taken_in(session, {"job_document": {"format": FORMAT}})
-                return self._edited(session, docket.id, edit) if edit else docket
+                docket = _taken_in(self, session, {"job_document": {"format": FORMAT}})
+                return _edited(self, session, docket.id, edit) if edit else docket
         except DoneAlreadyError:
             with self.transaction() as session:
                 mine = select(ChangeRow.docket_id).where(ChangeRow.act == edit.id).order_by(ChangeRow.id).limit(1)
                 return docket_of(docket_row(session, session.scalars(mine).one()))
-
-    def _edited(self, session: Session, docket_id: int, edit: DocketEdit) -> Docket:
-        now = self._clock()
-        self.guard(session, *acts_of(edit))
-        row = docket_row(session, docket_id, to_change=True)
-        docket = docket_of(row)
-        unknown = [name for name in edit.fields if name not in FIELDS]
-        if unknown:
-            raise StoreError(f"{unknown[0]}: not a field of a docket: one of {', '.join(FIELDS)}")
-        check_fields(row.number, edit.fields)
-        merged = merge(docket, edit)
-        if merged.clashes:
-            last = session.scalars(
-                select(ChangeRow.by).where(ChangeRow.docket_id == docket_id).order_by(ChangeRow.id.desc()).limit(1)
-            ).first()
-            raise EditClashError(docket, merged.clashes, last or "")
-        changes: dict[str, tuple[Any, Any]] = {}
-        values: dict[str, Any] = {}
-        if merged.job_document != row.job_document:
-            check_job(row.number, merged.job_document)
-            values["job_document"] = merged.job_document
-            changes["job"] = both_ways(row.job_document, merged.job_document)
-        check_release(docket, edit, self.author)
-        for name, value in merged.fields.items():
-            before = getattr(row, name)
-            if value != before:
-                values[name] = value
-                if name not in SILENT:
-                    changes[name] = both_ways(before, value) if name in PATCHED else (plain(before), plain(value))
-        if values:
-            values["words"] = words_of({**findable(row), **values})
-            session.execute(
-                update(DocketRow)
-                .where(DocketRow.id == docket_id)
-                .values(**values, version=DocketRow.version + 1, updated_at=now)
-            )
-            if changes:
-                session.add(self.change(row, now, *as_one_line(changes)))
-            if "withdrawn" in values:
-                leave_or_return(session, docket_id, now, bool(values["withdrawn"]))
-            session.expire(row)
-        return docket_of(row)
 
     def history(self, docket_id: int) -> list[Change]:
         """All changes of a docket, oldest first."""
@@ -256,3 +202,59 @@ class Store(Connected):
                     break
                 dockets.append(docket_of(row))
         return dockets
+
+
+def _taken_in(store: Store, session: Session, values: dict[str, Any]) -> Docket:
+    now, document = store.now(), values["job_document"]
+    check_fields("new docket", {name: value for name, value in values.items() if name != "job_document"})
+    check_job("new docket", document)
+    store.guard(session, TAKE_IN)
+    row = new_row(now, **{"state": TAKEN_IN, **values, "number": next_number(session, now)})
+    session.add(row)
+    session.flush()
+    session.add(ChangeRow(docket_id=row.id, at=now, by=store.by, field="docket", before=None, after=TAKEN_IN))
+    session.flush()
+    return docket_of(row)
+
+
+def _edited(store: Store, session: Session, docket_id: int, edit: DocketEdit) -> Docket:
+    now = store.now()
+    store.guard(session, *acts_of(edit))
+    row = docket_row(session, docket_id, to_change=True)
+    docket = docket_of(row)
+    unknown = [name for name in edit.fields if name not in FIELDS]
+    if unknown:
+        raise StoreError(f"{unknown[0]}: not a field of a docket: one of {', '.join(FIELDS)}")
+    check_fields(row.number, edit.fields)
+    merged = merge(docket, edit)
+    if merged.clashes:
+        last = session.scalars(
+            select(ChangeRow.by).where(ChangeRow.docket_id == docket_id).order_by(ChangeRow.id.desc()).limit(1)
+        ).first()
+        raise EditClashError(docket, merged.clashes, last or "")
+    changes: dict[str, tuple[Any, Any]] = {}
+    values: dict[str, Any] = {}
+    if merged.job_document != row.job_document:
+        check_job(row.number, merged.job_document)
+        values["job_document"] = merged.job_document
+        changes["job"] = both_ways(row.job_document, merged.job_document)
+    check_release(docket, edit, store.author)
+    for name, value in merged.fields.items():
+        before = getattr(row, name)
+        if value != before:
+            values[name] = value
+            if name not in SILENT:
+                changes[name] = both_ways(before, value) if name in PATCHED else (plain(before), plain(value))
+    if values:
+        values["words"] = words_of({**findable(row), **values})
+        session.execute(
+            update(DocketRow)
+            .where(DocketRow.id == docket_id)
+            .values(**values, version=DocketRow.version + 1, updated_at=now)
+        )
+        if changes:
+            session.add(store.change(row, now, *as_one_line(changes)))
+        if "withdrawn" in values:
+            leave_or_return(session, docket_id, now, bool(values["withdrawn"]))
+        session.expire(row)
+    return docket_of(row)

@@ -326,8 +326,8 @@ class FineBookWindow(QWidget):
     def _show_month(self, found: tuple[list[Month], dict[str, MonthClosing]]) -> None:
         rows, self._closed = found
         closing = self._closed.get(self.month.text().strip())
-        self.signed.setText("" if closing is None else f"Signed off by {closing.by or 'nobody named'} on {closing.on}.")
-        self.sign.setText("Sign this month off" if closing is None else "Open it again")
+        self.signed.setText("" if closing is None else _sealed_text(closing))
+        self.sign.setVisible(closing is None)
         _fill(
             self.months,
             [
@@ -343,13 +343,12 @@ class FineBookWindow(QWidget):
         )
 
     def _on_sign(self) -> None:
-        """The month's end is signed off, and nothing is weighed into it any more; or it is opened again."""
+        """The month's end is signed off, and nothing is weighed into it any more."""
         month = self.month.text().strip()
-        opens = month in self._closed
 
         def work(store: Store) -> str:
             try:
-                store.closings.open(month) if opens else store.closings.close(month)
+                store.closings.close(month)
             except StoreError as error:
                 return str(error)
             return ""
@@ -453,3 +452,10 @@ def _fill(table: QTableWidget, rows: list[Row]) -> None:
     """A table of few rows, whole."""
     fill_rows(table, 0, rows)
     fit_columns(table)
+
+
+def _sealed_text(closing: MonthClosing) -> str:
+    """Who signed a month off, and what says that its lines are still those."""
+    sealed = f" {closing.lines} lines, sealed {closing.digest[:12]}." if closing.digest else ""
+    note = f" ({closing.note})" if closing.note else ""
+    return f"Signed off by {closing.by or 'nobody named'} on {closing.on}{note}.{sealed}"

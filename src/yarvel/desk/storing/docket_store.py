@@ -149,13 +149,9 @@ class DocketStore(QObject):
             self.new_docket.begin()
             if self.ready and not self.gateway.locked:
                 author = self.gateway.author
-                self.ask(lambda store: store.acting(author).refusal(TAKE_IN), self._on_may_not)
+                self.ask(lambda store: store.acting(author).refusal(TAKE_IN), partial(_tell, self))
             return
         self.ask(lambda store: store.new_docket(item=item, job_document=job_document), self.new_docket.open)
-
-    def _on_may_not(self, why: str) -> None:
-        if why:
-            self.told.emit(why)
 
     def save_elsewhere(self, target: Path) -> None:
         """Everything that is stored, and what waits, into a new file; this window goes on with that one."""
@@ -269,6 +265,11 @@ class DocketStore(QObject):
             self._refusals.add(refusal)
         except OSError:
             self.told.emit(f"{refusal.author.name}: {refusal.text}")
+
+
+def _tell(dockets: DocketStore, text: str) -> None:
+    if text:
+        dockets.told.emit(text)
 
 
 def _tell_of_drawer(dockets: DocketStore, deed: Deed) -> None:

@@ -159,7 +159,7 @@ class DrawerStore:
             if not row.owner:
                 kind = ISSUED if mass_g > 0 else RETURNED
                 note = f"{OF_A_LOT}{row.code}"
-                write_line(session, self._store.by, at, kind, row.metal, abs(mass_g), person.id, docket_id, note)
+                write_line(session, self._store, at, kind, row.metal, abs(mass_g), person.id, docket_id, note)
             whose = f" of {row.owner}'s" if row.owner else ""
             done = "taken from" if mass_g > 0 else "put back into"
             self._tell(session, docket_id, at, f"{abs(mass_g):.3f} g{whose} {done} lot {row.code}")
@@ -186,7 +186,7 @@ class DrawerStore:
             mass = float(item.mass_g or 0.0)
             if not item.owner:
                 note = f"{OF_A_LOT}{item.code}"
-                write_line(session, self._store.by, at, OFFCUTS, item.metal, mass, person.id, docket_id, note)
+                write_line(session, self._store, at, OFFCUTS, item.metal, mass, person.id, docket_id, note)
             whose = f" of {item.owner}'s" if item.owner else ""
             self._tell(session, docket_id, at, f"{mass:.3f} g{whose} back as lot {item.code}")
 

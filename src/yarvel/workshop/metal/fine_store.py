@@ -15,7 +15,7 @@ from yarvel.figures.errors import StoreError
 from yarvel.metals.alloys import alloys_of
 from yarvel.workshop.dockets.accepting import check_text
 from yarvel.workshop.house_store import HouseStore
-from yarvel.workshop.metal.closing_store import check_open
+from yarvel.workshop.metal.closing_store import when_it_stands
 from yarvel.workshop.metal.fine_book import COUNTED, ISSUED, KINDS, MOST_G, USED, FineEntry
 from yarvel.workshop.storage.rights import BOOK_METAL
 from yarvel.workshop.storage.schema import AlloyRow, DocketRow, FineRow, PersonRow
@@ -89,8 +89,8 @@ class FineStore:
                     return _entry(same, "" if person is None else person.name, "" if docket is None else docket.number)
             row = write_line(
                 session,
-                self._store.by,
-                at or self._store.now(),
+                self._store,
+                at,
                 kind,
                 alloy,
                 mass,
@@ -128,7 +128,7 @@ class FineStore:
                 raise StoreError(f"{line_text}: is of a {row.note}: put it back into its lot, so that both agree")
             line = write_line(
                 session,
-                self._store.by,
+                self._store,
                 at,
                 row.kind,
                 row.alloy,
@@ -193,8 +193,8 @@ class FineStore:
 
 def write_line(
     session: Session,
-    by: str,
-    at: datetime,
+    store: Connected,
+    at: datetime | None,
     kind: str,
     alloy: str,
     mass: float,
@@ -203,14 +203,16 @@ def write_line(
     note: str,
     reverses: int | None = None,
 ) -> FineRow:
-    """One checked line of the fine book, within somebody's transaction (StoreError where its month is signed off)."""
-    check_open(session, at)
+    """One checked line of the fine book, within somebody's transaction: weighed ``at`` that moment (None: now), and in
+    the month in which it may stand (``closing_store.when_it_stands``)."""
+    at, said = when_it_stands(session, store, at)
+    note = f"{note}; {said}" if note and said else note or said
     if session.get(AlloyRow, alloy) is None:
         session.merge(AlloyRow(key=alloy))
         session.flush()  # before the line that names it
     row = FineRow(
         at=at,
-        by=by,
+        by=store.by,
         kind=kind,
         alloy=alloy,
         mass_g=mass,

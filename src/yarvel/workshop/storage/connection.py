@@ -14,7 +14,7 @@ from sqlalchemy import Insert, event, func, or_, select
 from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, InternalError, ProgrammingError
 from sqlalchemy.orm import Mapper, Session, object_session
 
-from yarvel.clock import now
+from yarvel.clock import is_the_machines, now
 from yarvel.figures.errors import DoneAlreadyError, StoreError, StoreGoneError
 from yarvel.workshop.storage.authors import Author
 from yarvel.workshop.storage.backup import copy_out
@@ -24,7 +24,16 @@ from yarvel.workshop.storage.migrating import bring_up_to_date, first_line
 from yarvel.workshop.storage.on_disk import digest_file, drop
 from yarvel.workshop.storage.open_file import OpenFile, put_strange_pages_aside
 from yarvel.workshop.storage.rights import WRITE, NotAllowedError, NotSignedInError, check_allowed
-from yarvel.workshop.storage.schema import ActRow, ChangeRow, CustomerRow, DocketRow, FineRow, PersonRow, PhotographRow
+from yarvel.workshop.storage.schema import (
+    ActRow,
+    ChangeRow,
+    CustomerRow,
+    DocketRow,
+    FineRow,
+    PersonRow,
+    PhotographRow,
+    SealRow,
+)
 
 Clock = Callable[[], datetime]
 _DAMAGED = ("malformed", "not a database")
@@ -125,6 +134,14 @@ class Connected:
 
     def now(self) -> datetime:
         """The time, as it is stored."""
+        return self._clock()
+
+    def moment(self, session: Session) -> datetime:
+        """The time within a transaction, by the server's clock where there is one: no machine's wrong clock decides
+        which month metal stands in."""
+        if self.location.is_server and is_the_machines(self._clock):
+            server: datetime = session.execute(select(func.timezone("UTC", func.clock_timestamp()))).scalar_one()
+            return server
         return self._clock()
 
     def close(self) -> None:
@@ -240,12 +257,14 @@ def _once(stamp: Stamp, now: datetime, by: str, on_server: bool) -> Insert:
     return row.on_conflict_do_nothing(index_elements=["id"]).returning(ActRow.seq)
 
 
-def _named(_mapper: Mapper[Any], _connection: Any, row: ChangeRow | FineRow | PhotographRow | CustomerRow) -> None:
+def _named(
+    _mapper: Mapper[Any], _connection: Any, row: ChangeRow | FineRow | PhotographRow | CustomerRow | SealRow
+) -> None:
     """Every line stands under the act that wrote it."""
     session = object_session(row)
     if session is not None and not row.act:
         row.act = session.info.get("act", "")
 
 
-for _kept in (ChangeRow, FineRow, PhotographRow, CustomerRow):
+for _kept in (ChangeRow, FineRow, PhotographRow, CustomerRow, SealRow):
     event.listen(_kept, "before_insert", _named)

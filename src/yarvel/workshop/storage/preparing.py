@@ -9,7 +9,7 @@ from yarvel.workshop.storage.migrating import bring_up_to_date, first_line
 
 ROLE = "yarvel"
 """The windows' role, as ``share/team.sql`` makes it."""
-KEPT_FOR_EVER = ("acts", "changes", "photographs", "fine_entries", "customers")
+KEPT_FOR_EVER = ("acts", "month_seals", "changes", "photographs", "fine_entries", "customers")
 """Tables that are only added to."""
 _SECRET = ("pins", "sessions")
 """Tables that no window reads: functions of the owner's compare and count in them."""

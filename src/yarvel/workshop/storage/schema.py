@@ -237,6 +237,25 @@ class FineRow(Base):
     act: Mapped[str] = mapped_column(String(36), default="")
 
 
+class SealRow(Base):
+    """A month of the fine book that is signed off: until when its lines are (UTC), what they come to in whole
+    milligrams, and a digest that goes on from the one before. Never edited."""
+
+    __tablename__ = "month_seals"
+
+    month: Mapped[str] = mapped_column(String(7), primary_key=True)
+    until: Mapped[datetime] = mapped_column(DateTime)
+    zone: Mapped[str] = mapped_column(Text, default="")
+    at: Mapped[datetime] = mapped_column(DateTime)
+    by: Mapped[str] = mapped_column(Text, default="")
+    last_entry: Mapped[int | None] = mapped_column(ForeignKey("fine_entries.id"), default=None)
+    lines: Mapped[int] = mapped_column(default=0)
+    sums: Mapped[dict[str, object]] = mapped_column(JSON, default=dict)
+    digest: Mapped[str] = mapped_column(Text, default="")
+    note: Mapped[str] = mapped_column(Text, default="")
+    act: Mapped[str] = mapped_column(String(36), default="")
+
+
 class SettingRow(Base):
     """A setting of the whole workshop, such as its house rules."""
 

@@ -173,17 +173,17 @@ CREATE TABLE "fine_entries" (
 	note TEXT NOT NULL, 
 	reverses INTEGER, act VARCHAR(36) DEFAULT '' NOT NULL, 
 	PRIMARY KEY (id), 
-	CONSTRAINT fine_entries_kind CHECK (kind IN ('issued', 'returned', 'offcuts', 'filings', 'used', 'bought', 'sent to refiner', 'counted')), 
 	CONSTRAINT fine_entries_alloy_fkey FOREIGN KEY(alloy) REFERENCES alloys ("key"), 
 	CONSTRAINT fine_entries_times CHECK ((at IS NULL OR at GLOB '[0-9][0-9][0-9][0-9]-[0-9][0-9]-[0-9][0-9] [0-9][0-9]:[0-9][0-9]:*')), 
+	CONSTRAINT fine_entries_kind CHECK (kind IN ('issued', 'returned', 'offcuts', 'filings', 'used', 'bought', 'sent to refiner', 'counted')), 
 	CONSTRAINT fine_entries_mass CHECK (mass_g <> 0 AND mass_g >= -20000 AND mass_g <= 20000 AND (mass_g > 0 OR kind = 'counted' OR reverses IS NOT NULL)), 
-	FOREIGN KEY(person_id) REFERENCES people (id), 
-	FOREIGN KEY(docket_id) REFERENCES dockets (id)
+	FOREIGN KEY(docket_id) REFERENCES dockets (id), 
+	FOREIGN KEY(person_id) REFERENCES people (id)
 );
-CREATE INDEX fine_entries_by_person ON fine_entries (person_id, alloy);
-CREATE INDEX fine_entries_by_time ON fine_entries (at);
 CREATE INDEX fine_entries_by_alloy ON fine_entries (alloy, at);
+CREATE INDEX fine_entries_by_person ON fine_entries (person_id, alloy);
 CREATE INDEX fine_entries_by_docket ON fine_entries (docket_id, alloy);
+CREATE INDEX fine_entries_by_time ON fine_entries (at);
 CREATE UNIQUE INDEX fine_entries_reversed_once ON fine_entries (reverses);
 CREATE TRIGGER fine_entries_never_update BEFORE UPDATE ON fine_entries BEGIN SELECT RAISE(ABORT, 'the history is never altered'); END;
 CREATE TRIGGER fine_entries_never_delete BEFORE DELETE ON fine_entries BEGIN SELECT RAISE(ABORT, 'the history is never altered'); END;
@@ -239,13 +239,13 @@ CREATE TABLE "stock_items" (
 	mass_g FLOAT, 
 	owner TEXT DEFAULT ('') NOT NULL, 
 	PRIMARY KEY (id), 
-	CONSTRAINT stock_items_claws CHECK ((claws IS NULL OR (claws >= 1 AND claws <= 24))), 
-	CONSTRAINT stock_items_quantity CHECK ((quantity IS NULL OR (quantity >= 0 AND quantity <= 1000000000))), 
 	CONSTRAINT stock_items_code CHECK (length(code) <= 200), 
 	CONSTRAINT stock_items_sizes CHECK ((size_mm IS NULL OR (size_mm >= 0 AND size_mm <= 1000)) AND (claw_mm IS NULL OR (claw_mm >= 0 AND claw_mm <= 1000)) AND (opening_mm IS NULL OR (opening_mm >= 0 AND opening_mm <= 1000)) AND (height_mm IS NULL OR (height_mm >= 0 AND height_mm <= 1000)) AND (wall_mm IS NULL OR (wall_mm >= 0 AND wall_mm <= 1000))), 
 	CONSTRAINT stock_items_times CHECK ((added_at IS NULL OR added_at GLOB '[0-9][0-9][0-9][0-9]-[0-9][0-9]-[0-9][0-9] [0-9][0-9]:[0-9][0-9]:*') AND (removed_at IS NULL OR removed_at GLOB '[0-9][0-9][0-9][0-9]-[0-9][0-9]-[0-9][0-9] [0-9][0-9]:[0-9][0-9]:*')), 
-	CONSTRAINT stock_items_more_sizes CHECK ((inside_mm IS NULL OR (inside_mm >= 0 AND inside_mm <= 20000)) AND (width_mm IS NULL OR (width_mm >= 0 AND width_mm <= 20000)) AND (thickness_mm IS NULL OR (thickness_mm >= 0 AND thickness_mm <= 20000)) AND (length_mm IS NULL OR (length_mm >= 0 AND length_mm <= 20000)) AND (mass_g IS NULL OR (mass_g >= 0 AND mass_g <= 20000))), 
 	CONSTRAINT stock_items_price CHECK ((price IS NULL OR (price >= 0 AND price <= 1000000000))), 
+	CONSTRAINT stock_items_more_sizes CHECK ((inside_mm IS NULL OR (inside_mm >= 0 AND inside_mm <= 20000)) AND (width_mm IS NULL OR (width_mm >= 0 AND width_mm <= 20000)) AND (thickness_mm IS NULL OR (thickness_mm >= 0 AND thickness_mm <= 20000)) AND (length_mm IS NULL OR (length_mm >= 0 AND length_mm <= 20000)) AND (mass_g IS NULL OR (mass_g >= 0 AND mass_g <= 20000))), 
+	CONSTRAINT stock_items_claws CHECK ((claws IS NULL OR (claws >= 1 AND claws <= 24))), 
+	CONSTRAINT stock_items_quantity CHECK ((quantity IS NULL OR (quantity >= 0 AND quantity <= 1000000000))), 
 	CONSTRAINT stock_items_kind CHECK (kind IN ('head', 'mount', 'bezel', 'bail', 'lot', 'bur', 'wire', 'sheet', 'tube', 'solder', 'plate'))
 );
 CREATE INDEX stock_items_in_use ON stock_items (removed_at, kind);
@@ -263,8 +263,26 @@ CREATE TABLE acts (
 	UNIQUE (id)
 );
 CREATE INDEX changes_by_act ON changes (act) WHERE act <> '';
+CREATE TABLE month_seals (
+	month VARCHAR(7) NOT NULL, 
+	until DATETIME NOT NULL, 
+	zone TEXT DEFAULT '' NOT NULL, 
+	at DATETIME NOT NULL, 
+	"by" TEXT DEFAULT '' NOT NULL, 
+	last_entry INTEGER, 
+	lines INTEGER DEFAULT '0' NOT NULL, 
+	sums JSON DEFAULT '{}' NOT NULL, 
+	digest TEXT DEFAULT '' NOT NULL, 
+	note TEXT DEFAULT '' NOT NULL, 
+	act VARCHAR(36) DEFAULT '' NOT NULL, 
+	PRIMARY KEY (month), 
+	FOREIGN KEY(last_entry) REFERENCES fine_entries (id)
+);
 CREATE TRIGGER acts_never_update BEFORE UPDATE ON acts BEGIN SELECT RAISE(ABORT, 'the history is never altered'); END;
 CREATE TRIGGER acts_never_delete BEFORE DELETE ON acts BEGIN SELECT RAISE(ABORT, 'the history is never altered'); END;
+CREATE TRIGGER month_seals_never_update BEFORE UPDATE ON month_seals BEGIN SELECT RAISE(ABORT, 'the history is never altered'); END;
+CREATE TRIGGER month_seals_never_delete BEFORE DELETE ON month_seals BEGIN SELECT RAISE(ABORT, 'the history is never altered'); END;
+CREATE TRIGGER fine_entries_sealed BEFORE INSERT ON fine_entries WHEN NEW.at < (SELECT max(until) FROM month_seals) BEGIN SELECT RAISE(ABORT, 'its month is signed off'); END;
 INSERT INTO "alembic_version" VALUES ('0017');
 INSERT INTO "alloys" VALUES ('18k-yellow');
 INSERT INTO "alloys" VALUES ('18k-white');

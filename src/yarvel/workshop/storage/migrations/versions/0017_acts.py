@@ -1,4 +1,9 @@
-"""Each thing done has a name of its own, and stands in the store once; the server's clock is no window's to set."""
+"""Each thing done has a name of its own, and stands in the store once; a month that is signed off is sealed; the
+server's clock is no window's to set."""
+
+import json
+import time
+from datetime import UTC, datetime
 
 import sqlalchemy as sa
 from alembic import op
@@ -33,21 +38,84 @@ def upgrade() -> None:
     # a docket that was taken in is found by the act that took it in
     named = sa.text("act <> ''")
     op.create_index("changes_by_act", "changes", ["act"], sqlite_where=named, postgresql_where=named)
+    _seals()
     if on_file:
-        for act in ("UPDATE", "DELETE"):
-            op.execute(
-                sa.text(
-                    f"CREATE TRIGGER acts_never_{act.lower()} BEFORE {act} ON acts BEGIN "
-                    "SELECT RAISE(ABORT, 'the history is never altered'); END"
+        for table in ("acts", "month_seals"):
+            for act in ("UPDATE", "DELETE"):
+                op.execute(
+                    sa.text(
+                        f"CREATE TRIGGER {table}_never_{act.lower()} BEFORE {act} ON {table} BEGIN "
+                        "SELECT RAISE(ABORT, 'the history is never altered'); END"
+                    )
                 )
+        op.execute(
+            sa.text(
+                "CREATE TRIGGER fine_entries_sealed BEFORE INSERT ON fine_entries "
+                "WHEN NEW.at < (SELECT max(until) FROM month_seals) BEGIN "
+                "SELECT RAISE(ABORT, 'its month is signed off'); END"
             )
+        )
         return
     for statement in (
         "CREATE TRIGGER acts_never BEFORE UPDATE OR DELETE ON acts FOR EACH ROW EXECUTE FUNCTION yarvel_never()",
         "CREATE TRIGGER acts_signed BEFORE INSERT ON acts FOR EACH ROW EXECUTE FUNCTION yarvel_signed()",
+        "CREATE TRIGGER month_seals_never BEFORE UPDATE OR DELETE ON month_seals FOR EACH ROW "
+        "EXECUTE FUNCTION yarvel_never()",
+        "CREATE TRIGGER month_seals_signed BEFORE INSERT ON month_seals FOR EACH ROW EXECUTE FUNCTION yarvel_signed()",
+        "CREATE FUNCTION yarvel_sealed() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN "
+        "IF yarvel_owns() OR NOT EXISTS (SELECT 1 FROM month_seals WHERE until > NEW.at) THEN RETURN NEW; END IF; "
+        "RAISE EXCEPTION 'its month is signed off'; END $$",
+        "CREATE TRIGGER fine_entries_sealed BEFORE INSERT ON fine_entries FOR EACH ROW "
+        "EXECUTE FUNCTION yarvel_sealed()",
         *_functions(),
     ):
         op.execute(sa.text(statement.replace(":", "\\:")))
+
+
+def _seals() -> None:
+    """A row for each month that is signed off, in their order. Those of before have neither sums nor digest: what was
+    in them then, nobody wrote down; they say so."""
+    op.create_table(
+        "month_seals",
+        sa.Column("month", sa.String(7), primary_key=True),
+        sa.Column("until", sa.DateTime(), nullable=False),
+        sa.Column("zone", sa.Text(), nullable=False, server_default=""),
+        sa.Column("at", sa.DateTime(), nullable=False),
+        sa.Column("by", sa.Text(), nullable=False, server_default=""),
+        sa.Column("last_entry", sa.Integer(), sa.ForeignKey("fine_entries.id"), nullable=True),
+        sa.Column("lines", sa.Integer(), nullable=False, server_default="0"),
+        sa.Column("sums", sa.JSON(), nullable=False, server_default="{}"),
+        sa.Column("digest", sa.Text(), nullable=False, server_default=""),
+        sa.Column("note", sa.Text(), nullable=False, server_default=""),
+        sa.Column("act", sa.String(36), nullable=False, server_default=""),
+    )
+    connection = op.get_bind()
+    held = connection.execute(sa.text("SELECT value FROM settings WHERE name = 'closed_months'")).scalar()
+    months = json.loads(held) if isinstance(held, str) else held or {}
+    seals = sa.table(
+        "month_seals",
+        *(sa.column(name) for name in ("month", "zone", "by", "note")),
+        sa.column("until", sa.DateTime()),
+        sa.column("at", sa.DateTime()),
+    )
+    for month in sorted(months):
+        year, number = (int(part) for part in month.split("-"))
+        signed = datetime.fromisoformat(str(months[month].get("on") or f"{month}-01"))
+        connection.execute(
+            seals.insert().values(
+                month=month,
+                until=_utc(datetime(year + number // 12, number % 12 + 1, 1)),
+                zone=time.tzname[0],
+                at=_utc(signed),
+                by=str(months[month].get("by", "")),
+                note="signed off before months were sealed, as it stood",
+            )
+        )
+
+
+def _utc(moment: datetime) -> datetime:
+    """A moment of this machine's wall as it is kept."""
+    return moment.astimezone(UTC).replace(tzinfo=None)
 
 
 def _functions() -> list[str]:
