@@ -326,7 +326,7 @@ class FineBookWindow(QWidget):
     def _show_month(self, found: tuple[list[Month], dict[str, MonthClosing]]) -> None:
         rows, self._closed = found
         closing = self._closed.get(self.month.text().strip())
-        self.signed.setText("" if closing is None else _sealed_text(closing))
+        self.signed.setText(_FOR_GOOD if closing is None else _sealed_text(closing))
         self.sign.setVisible(closing is None)
         _fill(
             self.months,
@@ -452,6 +452,9 @@ def _fill(table: QTableWidget, rows: list[Row]) -> None:
     """A table of few rows, whole."""
     fill_rows(table, 0, rows)
     fit_columns(table)
+
+
+_FOR_GOOD = "Once signed off it is not opened again: what is found later is a line in the open month."
 
 
 def _sealed_text(closing: MonthClosing) -> str:
