@@ -15,6 +15,7 @@ from yarvel.desk.fine.window import FineBookWindow
 from yarvel.desk.papers.table_out import texts_of
 from yarvel.desk.widgets.plain_table import choose_row
 from yarvel.drawing.listing import list_pages
+from yarvel.workshop.store import Store
 
 
 @pytest.fixture
@@ -81,7 +82,7 @@ def test_lists_go_out_on_paper_and_as_csv(
 
 
 def test_metal_balances_by_eye_and_a_month_is_signed_off(hand: Hand, book: FineBookWindow) -> None:
-    """Over the allowance is told in words; a month that is over is signed off, and opened again."""
+    """Over the allowance is told in words; a month that is over is signed off, once and for good."""
     hand.settle()
     for kind, mass in (("issued", "8,00"), ("returned", "1.5"), ("filings", "0.25"), ("used", "5.75")):
         write(hand, book, kind, mass)
@@ -97,9 +98,10 @@ def test_metal_balances_by_eye_and_a_month_is_signed_off(hand: Hand, book: FineB
     hand.settle()
     hand.bot.mouseClick(book.sign, Qt.MouseButton.LeftButton)
     hand.bot.waitUntil(lambda: "Signed off by" in book.signed.text())
-    assert book.sign.text() == "Open it again" and problem.text() == ""
-    hand.bot.mouseClick(book.sign, Qt.MouseButton.LeftButton)
-    hand.bot.waitUntil(lambda: book.signed.text() == "")
+    assert not book.sign.isVisible() and problem.text() == "" and "sealed" in book.signed.text()
+    store = Store(hand.window.dockets.gateway.store.location)  # type: ignore[union-attr]
+    assert list(store.closings.all()) == ["2020-02"] and store.closings.verify() == []
+    store.close()
 
 
 def test_a_mistyped_line_is_taken_back_by_a_line(hand: Hand, book: FineBookWindow) -> None:
