@@ -6,7 +6,7 @@ from __future__ import annotations
 import re
 import threading
 from collections.abc import Callable, Iterator
-from datetime import timedelta
+from datetime import datetime, timedelta
 from pathlib import Path
 
 import pytest
@@ -14,6 +14,7 @@ from sqlalchemy import create_engine, select, text
 
 from tests.patience import GIVE_UP_S
 from tests.stated import MOMENT
+from yarvel.figures.custom import metals_from
 from yarvel.figures.errors import DoneAlreadyError, StoreError
 from yarvel.workshop.acts import Act, GiveBack, TakeLot, TakeStock, WeighMetal, act_from, do
 from yarvel.workshop.dockets.records import DocketEdit
@@ -24,6 +25,7 @@ from yarvel.workshop.storage.location import location
 from yarvel.workshop.storage.schema import ActRow
 from yarvel.workshop.store import Store
 from yarvel.workshop.waiting import WaitingActs, WaitingEdits
+from yarvel.workshop.work.standards import STANDARDS
 
 WEIGHED = WeighMetal(kind="bought", alloy="18k-yellow", mass_g=12.5)
 
@@ -280,3 +282,65 @@ def test_nobody_is_told_the_names_of_constraints(store: Store) -> None:
             session.execute(text(statement))
         told = str(caught.value).removeprefix(str(store.location))
         assert "look" in told and not re.search(r"constraint|duplicate|violates|_", told), told
+
+
+def all_at_once(store: Store, what: Callable[[Store, int], object], count: int = 12) -> None:
+    """Have so many windows do something at the same moment."""
+    began, failed = threading.Barrier(count), list[BaseException]()
+
+    def run(number: int) -> None:
+        mine = Store(store.location, clock=store.now)
+        try:
+            began.wait(GIVE_UP_S)
+            what(mine, number)
+        except BaseException as error:
+            failed.append(error)
+        mine.close()
+
+    threads = [threading.Thread(target=run, args=(number,)) for number in range(count)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join(GIVE_UP_S)
+    assert failed == []
+
+
+def test_settings_of_many_windows_all_stand(store: Store) -> None:
+    """Absences, own hours, customers told, paces: kept as one document each, and nobody's is written over."""
+    people = [store.people.add(f"Hand {number}") for number in range(12)]
+    dockets = [store.new_docket(f"Customer {number}") for number in range(12)]
+    begins = datetime(2031, 4, 10, 9)
+    all_at_once(store, lambda mine, n: mine.day.add_absence(people[n].id, begins, begins + timedelta(hours=2)))
+    assert len({absence.id for absence in store.day.absences()}) == 12
+    assert {absence.person_id for absence in store.day.absences()} == {person.id for person in people}
+    week = (((540, 720),),) * 5 + ((), ())
+    all_at_once(store, lambda mine, n: mine.day.keep_own_week(people[n].id, week))
+    assert set(store.day.own_weeks()) == {person.id for person in people}
+    all_at_once(store, lambda mine, n: mine.customers.tell(dockets[n].id, begins.date()))
+    assert set(store.customers.told()) == {docket.id for docket in dockets}
+    parts = list(STANDARDS)[:12]
+    all_at_once(store, lambda mine, n: mine.tasks.keep_pace(parts[n], 50 + n))
+    paces = store.tasks.standards()
+    assert [paces[part].pace for part in parts] == [50.0 + number for number in range(12)]
+
+
+def test_whoever_left_is_neither_pinned_nor_absent(store: Store) -> None:
+    orla, docket = store.people.add("Orla"), store.new_docket("Saltmarsh")
+    task = store.tasks.plan_tasks(docket.id, [("solder", 20.0)])[0]
+    store.people.left(orla.id)
+    begins = datetime(2031, 4, 10, 9)
+    for attempt in (
+        lambda: store.day.add_absence(orla.id, begins, begins + timedelta(hours=2)),
+        lambda: store.day.pin(task.id, orla.id, None),
+        lambda: store.day.pin(task.id, 999, None),
+    ):
+        with pytest.raises(StoreError, match="somebody who works here"):
+            attempt()
+    assert store.tasks.tasks()[0].person == ""
+
+
+def test_an_alloy_of_the_workshops_own_is_not_like_itself() -> None:
+    _, problems = metals_from({"own-g": {"label": "G", "like": "own-g", "parts": {"Au": 1.0}}})
+    assert [(problem.path, problem.wrong) for problem in problems] == [
+        ("rules.metals.own-g.like", "is this alloy itself")
+    ]

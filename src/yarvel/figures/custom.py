@@ -69,6 +69,8 @@ def metals_from(held: Mapping[str, Any]) -> tuple[tuple[CustomAlloy, ...], list[
         good = isinstance(parts, Mapping) and all(
             _ELEMENT.fullmatch(str(name)) and _within(share, 0.0, 1.0) for name, share in parts.items()
         )
+        if isinstance(document, Mapping) and document.get("like") == key:
+            problems.append(Problem(f"{place}.like", "is this alloy itself", "an alloy whose working it shares"))
         if not good or abs(sum(parts.values()) - 1) > _SHARES_WITHIN:
             problems.append(Problem(f"{place}.parts", f"{parts!r} are no shares", "shares of elements that make up 1"))
         elif isinstance(document, Mapping):

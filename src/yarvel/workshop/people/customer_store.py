@@ -25,6 +25,7 @@ from yarvel.workshop.people.customers import (
 )
 from yarvel.workshop.storage.rights import TAKE_IN
 from yarvel.workshop.storage.schema import CustomerRow, DocketRow, SettingRow
+from yarvel.workshop.storage.settings import setting_to_change
 
 if TYPE_CHECKING:
     from yarvel.workshop.storage.connection import Connected
@@ -85,8 +86,7 @@ class CustomerStore:
         check_date("told", day)
         with self._store.transaction() as session:
             self._store.guard(session, TAKE_IN)
-            row = session.get(SettingRow, _TOLD)
-            days_told = dict(row.value) if row is not None and isinstance(row.value, dict) else {}
+            days_told = setting_to_change(session, _TOLD)
             days_told.pop(str(docket_id), None)
             if day is not None:
                 days_told[str(docket_id)] = day.isoformat()

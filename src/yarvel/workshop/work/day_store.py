@@ -18,7 +18,17 @@ from yarvel.workshop.dockets.records import HANDED_OVER, READY
 from yarvel.workshop.people.people_store import PeopleStore
 from yarvel.workshop.storage.rights import GIVE_OUT, WORK
 from yarvel.workshop.storage.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
-from yarvel.workshop.storage.settings import ABSENCES, ERRANDS, HOURS, OWN_HOURS, SHOWN, STATIONS, TOGETHER, setting
+from yarvel.workshop.storage.settings import (
+    ABSENCES,
+    ERRANDS,
+    HOURS,
+    OWN_HOURS,
+    SHOWN,
+    STATIONS,
+    TOGETHER,
+    setting,
+    setting_to_change,
+)
 from yarvel.workshop.storage.task_clocks import stop_clock
 from yarvel.workshop.storage.task_states import DONE, OPEN, STARTED
 from yarvel.workshop.work.day_reading import docket_of_bare
@@ -76,7 +86,8 @@ class DayStore:
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
             _name(session, person_id)
-            weeks = {key: week for key, week in setting(session, OWN_HOURS).items() if key != str(person_id)}
+            kept = setting_to_change(session, OWN_HOURS)
+            weeks = {key: own for key, own in kept.items() if key != str(person_id)}
             if week is not None:
                 weeks[str(person_id)] = week_document(week)
             session.merge(SettingRow(name=OWN_HOURS, value=weeks))
@@ -99,7 +110,7 @@ class DayStore:
             )
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
-            session.merge(SettingRow(name=STATIONS, value={**setting(session, STATIONS), name: room}))
+            session.merge(SettingRow(name=STATIONS, value={**setting_to_change(session, STATIONS), name: room}))
 
     def absences(self) -> list[Absence]:
         """Everybody's absences that stand, the first first."""
@@ -115,9 +126,8 @@ class DayStore:
             )
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
-            if session.get(PersonRow, person_id) is None:
-                raise StoreError(f"person {person_id}: not in this store: somebody who works here")
-            absences = setting(session, ABSENCES)
+            _works_here(session, person_id)
+            absences = setting_to_change(session, ABSENCES)
             absence = Absence(id=len(absences) + 1, person_id=person_id, begins=begins, ends=ends, why=why)
             session.merge(SettingRow(name=ABSENCES, value={**absences, str(absence.id): absence.document()}))
             return absence
@@ -126,7 +136,7 @@ class DayStore:
         """Somebody is there after all, or is not again; it is kept."""
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
-            absences = setting(session, ABSENCES)
+            absences = setting_to_change(session, ABSENCES)
             if str(absence_id) not in absences:
                 raise StoreError(f"absence {absence_id}: not in this store: one that was entered")
             changed = {**absences[str(absence_id)], "withdrawn": withdrawn}
@@ -149,6 +159,8 @@ class DayStore:
                 raise StoreError(f"task {task_id}: not in this store: a task of a docket")
             if row.state == DONE:
                 raise StoreError(f"{label_of(row.operation)}: is done: a task that is still open")
+            if person_id is not None:
+                _works_here(session, person_id)
             if row.person_id != person_id:
                 stop_clock(session, row, at or self._store.now())
                 row.state = OPEN if row.state == STARTED else row.state
@@ -172,7 +184,7 @@ class DayStore:
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
             rows = list(session.scalars(select(TaskRow).where(TaskRow.id.in_(wanted), TaskRow.dropped_at.is_(None))))
-            held = {name: list(group) for name, group in setting(session, TOGETHER).items()}
+            held = {name: list(group) for name, group in setting_to_change(session, TOGETHER).items()}
             if (wanted in held.values()) != apart:
                 return
             if not apart:
@@ -328,6 +340,17 @@ def _shown(session: Session) -> dict[int, list[list[Any]]]:
     """Of each task of the plan that was shown, its pieces: whose, and when it begins."""
     tasks = setting(session, SHOWN).get("tasks")
     return {int(key): pieces for key, pieces in tasks.items()} if isinstance(tasks, dict) else {}
+
+
+def _works_here(session: Session, person_id: int) -> None:
+    person = session.get(PersonRow, person_id)
+    if person is None or person.left_at is not None:
+        who = (
+            f"person {person_id}: not in this store"
+            if person is None
+            else f"{person.name}: does not work here any more"
+        )
+        raise StoreError(f"{who}: somebody who works here")
 
 
 def _own_weeks(session: Session) -> dict[int, Week]:

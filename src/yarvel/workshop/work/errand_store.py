@@ -15,7 +15,7 @@ from yarvel.figures.errors import StoreError
 from yarvel.workshop.dockets.accepting import check_text
 from yarvel.workshop.storage.rights import GIVE_OUT, WORK
 from yarvel.workshop.storage.schema import ChangeRow, DocketRow, SettingRow, TaskRow, TaskTimeRow
-from yarvel.workshop.storage.settings import ERRANDS, HOURS, setting
+from yarvel.workshop.storage.settings import ERRANDS, HOURS, setting, setting_to_change
 from yarvel.workshop.storage.task_clocks import stop_clock
 from yarvel.workshop.storage.task_states import DONE, OPEN
 from yarvel.workshop.work.errands import (
@@ -54,7 +54,7 @@ class ErrandStore:
         check_errand(errand)
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
-            value = {**setting(session, ERRANDS), errand.key: errand.document()}
+            value = {**setting_to_change(session, ERRANDS), errand.key: errand.document()}
             session.merge(SettingRow(name=ERRANDS, value=value))
 
     def send(
