@@ -4,9 +4,11 @@ was typed for a docket is never lost on its way to a number."""
 from __future__ import annotations
 
 import signal
+import sqlite3
 import subprocess
 import sys
 from collections.abc import Callable
+from contextlib import closing
 from pathlib import Path
 
 import pytest
@@ -229,3 +231,15 @@ def test_who_works_alone_is_the_author_after_a_restart_too(open_hand: Callable[[
     store.close()
     assert len(told) >= 3 and {change.by for change in told} == {"Maren"}
     assert again.window.dockets.gateway.store is not None and again.window.dockets.gateway.store.by == "Maren"
+
+
+def test_a_window_opens_with_whatever_rules_are_stored(open_hand: Callable[[Path], Hand], demo_path: Path) -> None:
+    with closing(sqlite3.connect(demo_path)) as connection:
+        connection.execute("DELETE FROM settings WHERE name = 'house_rules'")
+        spoilt = '{"notch_target": "a third", "metals": {"own-ash": 3}}'
+        connection.execute("INSERT INTO settings (name, value) VALUES ('house_rules', ?)", (spoilt,))
+        connection.commit()
+    hand = open_hand(demo_path)
+    hand.bot.waitUntil(lambda: "metals.own-ash, notch_target" in hand.window.banner.text())
+    assert hand.window.session.rules.notch_target == HouseRules().notch_target
+    assert opened(hand, 2).id == 2 and hand.window.session.plan is not None

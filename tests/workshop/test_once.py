@@ -16,13 +16,15 @@ from tests.patience import GIVE_UP_S
 from tests.stated import MOMENT
 from yarvel.figures.custom import metals_from
 from yarvel.figures.errors import DoneAlreadyError, StoreError
+from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Act, GiveBack, TakeLot, TakeStock, WeighMetal, act_from, do
 from yarvel.workshop.dockets.records import DocketEdit
 from yarvel.workshop.drawer.stock import LOT, StockItem
 from yarvel.workshop.storage.authors import Author
 from yarvel.workshop.storage.identity import new_id
 from yarvel.workshop.storage.location import location
-from yarvel.workshop.storage.schema import ActRow
+from yarvel.workshop.storage.schema import ActRow, SettingRow
+from yarvel.workshop.storage.settings import setting
 from yarvel.workshop.store import Store
 from yarvel.workshop.waiting import WaitingActs, WaitingEdits
 from yarvel.workshop.work.standards import STANDARDS
@@ -344,3 +346,34 @@ def test_an_alloy_of_the_workshops_own_is_not_like_itself() -> None:
     assert [(problem.path, problem.wrong) for problem in problems] == [
         ("rules.metals.own-g.like", "is this alloy itself")
     ]
+
+
+SPOILT = {
+    "notch_target": "a third",
+    "culet_least_mm": 99.0,
+    "nonsense": 4,
+    "splay_deg": 9.5,
+    "alloys": {"18k-yellow": {"price_per_g": 61.0}, "14k-yellow": ["none"]},
+    "metals": {"own-ash": 3},
+    "species": [1, 2],
+    "currency": "EUR",
+}
+
+
+def test_rules_that_cannot_be_read_keep_nobody_out(store: Store) -> None:
+    """By plain SQL, or by a Yarvel that knows other rules: the usual ones count, what is good stays, nothing is lost."""
+    with store.transaction() as session:
+        session.merge(SettingRow(name="house_rules", value=SPOILT))
+    rules = store.house.rules()
+    usual = HouseRules()
+    assert (rules.splay_deg, rules.custom.currency, rules.notch_target) == (9.5, "EUR", usual.notch_target)
+    assert (
+        rules.custom.alloys == (("18k-yellow", "price_per_g", 61.0),) and rules.culet_least_mm == usual.culet_least_mm
+    )
+    bad = ["alloys.14k-yellow", "culet_least_mm", "metals.own-ash", "nonsense", "notch_target", "species"]
+    assert store.house.unreadable_rules() == bad
+    kept = store.house.keep(rules.but(splay_deg=11.0), rules)
+    assert kept.splay_deg == store.house.rules().splay_deg == 11.0 and store.house.unreadable_rules() == []
+    with store.transaction() as session:
+        beside = setting(session, "house_rules_unread")
+    assert sorted(beside) == bad and beside["notch_target"] == "a third"

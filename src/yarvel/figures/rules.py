@@ -6,6 +6,7 @@ A workshop changes them in the window (Docket menu, *House rules*); a plan takes
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from dataclasses import dataclass, field, fields, replace
 from typing import Any
 
@@ -314,6 +315,32 @@ def rules_from(changed: dict[str, Any]) -> HouseRules:
             burs_mm=(), plate_mm=(), alloys=alloys, prices_on=prices_on, **words, metals=metals, species=species
         ),
     )
+
+
+_IN_PARTS = ("alloys", "metals", "species")
+
+
+def readable(stored: Mapping[str, Any]) -> tuple[dict[str, Any], dict[str, Any]]:
+    """What of stored house rules can be read, and what cannot: whatever stands there, a workshop opens, and the usual
+    value counts for the rest."""
+    good: dict[str, Any] = {}
+    bad: dict[str, Any] = {}
+    for name, value in stored.items():
+        if name in _IN_PARTS and isinstance(value, Mapping):
+            parts = {key: _can_be_read({name: {key: part}}) for key, part in value.items()}
+            good |= {name: {key: value[key] for key, read in parts.items() if read}} if any(parts.values()) else {}
+            bad |= {f"{name}.{key}": value[key] for key, read in parts.items() if not read}
+        else:
+            (good if _can_be_read({name: value}) else bad)[name] = value
+    return good, bad
+
+
+def _can_be_read(changed: dict[str, Any]) -> bool:
+    try:
+        rules_from(changed)
+    except (JobError, TypeError, ValueError, AttributeError):
+        return False
+    return True
 
 
 def _alloy_changes(changes: dict[str, dict[str, float]]) -> tuple[tuple[tuple[str, str, float], ...], list[Problem]]:

@@ -9,11 +9,12 @@ from sqlalchemy import Text, cast, func, select
 from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
-from yarvel.figures.rules import HouseRules, changed_rules, rules_from
+from yarvel.figures.rules import HouseRules, changed_rules, readable, rules_from
 from yarvel.workshop.dockets.accepting import check_value
 from yarvel.workshop.dockets.merging import merge_object
 from yarvel.workshop.storage.rights import CHANGE_RULES
 from yarvel.workshop.storage.schema import DocketRow, FineRow, PutAsideRow, SettingRow, StockRow
+from yarvel.workshop.storage.settings import setting, setting_to_change
 
 if TYPE_CHECKING:
     from yarvel.workshop.storage.connection import Connected
@@ -52,7 +53,12 @@ class HouseStore:
         with self._store.transaction() as session:
             row = session.get(SettingRow, "house_rules")
             stored = dict(row.value) if row is not None and isinstance(row.value, dict) else {}
-        return rules_from(stored)
+        return rules_from(readable(stored)[0])
+
+    def unreadable_rules(self) -> list[str]:
+        """House rules that stand in the store and cannot be read: the usual ones count in their place."""
+        with self._store.transaction() as session:
+            return sorted(readable(setting(session, "house_rules"))[1])
 
     def keep(self, rules: HouseRules, seen: HouseRules | None = None) -> HouseRules:
         """Keep what is changed in the house rules since they were ``seen`` (the stored ones where that is not said);
@@ -65,8 +71,7 @@ class HouseStore:
         check_value("house rules", changed_rules(rules))
         with self._store.transaction() as session:
             self._store.guard(session, CHANGE_RULES)
-            row = session.get(SettingRow, "house_rules", with_for_update=True)
-            stored = dict(row.value) if row is not None and isinstance(row.value, dict) else {}
+            stored, unread = readable(setting_to_change(session, "house_rules"))
             merged_rules, clashes = merge_object(
                 stored, stored if seen is None else changed_rules(seen), changed_rules(rules), "rules"
             )
@@ -81,6 +86,9 @@ class HouseStore:
             kept = rules_from(merged_rules)
             _check_unused(session, own_keys(rules_from(stored)) - own_keys(kept))
             session.merge(SettingRow(name="house_rules", value=merged_rules))
+            if unread:  # nothing is lost: it lies beside them
+                beside = setting_to_change(session, "house_rules_unread")
+                session.merge(SettingRow(name="house_rules_unread", value={**beside, **unread}))
             return kept
 
 

@@ -9,7 +9,7 @@ from datetime import date, datetime
 from pathlib import Path
 
 from yarvel.figures.errors import YarvelError
-from yarvel.figures.rules import HouseRules, rules_from, with_drawer
+from yarvel.figures.rules import HouseRules, readable, rules_from, with_drawer
 from yarvel.workshop.dockets.records import DETAILS, DOCUMENTS, Docket
 from yarvel.workshop.drawer.stock import BUR, PLATE, StockItem, bur_sizes, plate_holes
 from yarvel.workshop.storage.layout import HEAD
@@ -53,7 +53,7 @@ def peek_rules(path: Path) -> HouseRules | None:
                 )
             ]
         return with_drawer(
-            rules_from(json.loads(row[0]) if row else {}), bur_sizes(stock_items), plate_holes(stock_items)
+            rules_from(readable(json.loads(row[0]) if row else {})[0]), bur_sizes(stock_items), plate_holes(stock_items)
         )
     except (sqlite3.Error, YarvelError, ValueError):
         return None

@@ -87,19 +87,20 @@ class DocketStore(QObject):
         """Open the store in the background; what was asked meanwhile is done then."""
         self.gateway.begin(self._load, self._on_open)
 
-    def _load(self, store: Store) -> tuple[HouseRules, str, int]:
+    def _load(self, store: Store) -> tuple[HouseRules, str, int, list[str]]:
         from yarvel.exchange import job_file
 
         job_file.schema()
-        return self.rules.load(store), store.house.identity(), store.house.put_aside_count()
+        house = store.house
+        return self.rules.load(store), house.identity(), house.put_aside_count(), house.unreadable_rules()
 
     @property
     def ready(self) -> bool:
         """Whether the store is open."""
         return self.gateway.store is not None
 
-    def _on_open(self, opened: tuple[HouseRules, str, int]) -> None:
-        rules, store_id, aside = opened
+    def _on_open(self, opened: tuple[HouseRules, str, int, list[str]]) -> None:
+        rules, store_id, aside, unread = opened
         store = self.gateway.store
         assert store is not None
         self._session.set_rules(rules)
@@ -112,6 +113,11 @@ class DocketStore(QObject):
         self._work_on(store)
         self.gateway.copy_for_today()
         self.put_aside.emit(aside)
+        if unread:
+            self.told.emit(
+                f"House rules that cannot be read ({', '.join(unread)}): the usual ones count instead, until a lead "
+                "has looked at them under “House rules”."
+            )
         self.opened.emit()
 
     def _work_on(self, store: Store) -> None:
