@@ -8,7 +8,6 @@ import os
 import random
 import sys
 from datetime import timedelta
-from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QTimer
@@ -41,11 +40,14 @@ class RandomHand:
         self.window.show()
         self.window.dockets.begin()
         self.counts: dict[int, int] = {}
-        self.pending: list[tuple[int, int]] = []
+        self.pending: list[tuple[int, int, str]] = []
+        """Docket, count, and the name of the act: what no screen has acknowledged yet."""
+        self.new = seed * 1000
         # milligrams in a range of this hand's own, also of those that write at the end what others left behind
         self.weighed = (seed % 1000 + (90 if seed >= 1000 else 0)) * 100_000
         self.window.dockets.kept.connect(self._on_kept)
         self.window.dockets.keeper.refused.connect(lambda docket, _why: self._let_go(docket, "refused"))
+        self.window.dockets.keeper.taken_in.connect(lambda key, docket: self.note(new=docket.item, act=key))
         self._timer = QTimer()
         self._timer.timeout.connect(self._move)
         self._timer.start(60)
@@ -58,12 +60,11 @@ class RandomHand:
 
     def _on_kept(self) -> None:
         """The label says "stored": the last value of each docket is acknowledged."""
-        last = dict(self.pending)
-        self.pending.clear()
-        for docket, count in last.items():
-            self.note(docket=docket, count=count)
+        done, self.pending = self.pending, []
+        for docket, count, act in {line[2]: line for line in done}.values():  # of one act its last value
+            self.note(docket=docket, count=count, act=act)
 
-    def _let_go(self, docket: int, why: str) -> None:
+    def _let_go(self, docket: object, why: str) -> None:
         """What was refused or gave way to somebody else's is told to the hand, and no screen acknowledges it."""
         self.pending = [one for one in self.pending if one[0] != docket]
         self.note(**{why: docket})
@@ -75,7 +76,7 @@ class RandomHand:
                 return
             if isinstance(dialog, ClashDialog) and dialog.isVisible():
                 if self.window.session.docket is not None and any("claw_chart" in path for path in dialog._theirs):
-                    self._let_go(self.window.session.docket.id, "clashed")  # its own count, from before it was killed
+                    self._let_go(self.window.session.docket.id, "clashed")  # nobody else changes its count: a defect
                 dialog.accept()
                 return
         session, dockets = self.window.session, self.window.dockets
@@ -88,17 +89,22 @@ class RandomHand:
             held = chart.get(self.name)
             count = max(self.counts.get(docket.id, 0), held if isinstance(held, int) else 0) + 1
             self.counts[docket.id] = count
-            self.pending.append((docket.id, count))
             session.set_column("claw_chart", {**chart, self.name: count})
+            self.pending.append((docket.id, count, dockets.keeper._pending[docket.id][-1].id))
         elif what < 0.6:
             session.patch({"stone": {"depth_mm": round(self.chance.uniform(2.5, 4.5), 2)}}, "Depth")
+        elif what < 0.62:
+            self.new += 1
+            self.window.take_in()
+            session.set_column("item", f"new {self.name} {self.new}")
+            dockets.open(self.chance.randrange(1, 9))  # nobody waits for a number
         elif what < 0.75:
             dockets.open(self.chance.randrange(1, 9))
         elif what < 0.85:
             self.weighed += 1
             mass = self.weighed / 1000
             deed = WeighMetal(kind="bought", alloy="18k-yellow", mass_g=mass)
-            dockets.acts.act(deed, partial(self._weighed, mass))
+            dockets.acts.act(deed, lambda said: self._weighed(mass, said))
         else:
             task, person = self.chance.randrange(1, 9), self.chance.randrange(1, 5)
             deeds = (StartTask(task, person), StopTask(task, False), GiveTask(task, person))

@@ -361,7 +361,7 @@ SPOILT = {
 
 
 def test_rules_that_cannot_be_read_keep_nobody_out(store: Store) -> None:
-    """By plain SQL, or by a Yarvel that knows other rules: the usual ones count, what is good stays, nothing is lost."""
+    """By plain SQL, or by another Yarvel: the usual ones count, what is good stays, nothing is lost."""
     with store.transaction() as session:
         session.merge(SettingRow(name="house_rules", value=SPOILT))
     rules = store.house.rules()
