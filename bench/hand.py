@@ -21,6 +21,9 @@ from yarvel.workshop.acts import GiveTask, StartTask, StopTask, WeighMetal
 from yarvel.workshop.storage.location import Location, location
 from yarvel.workshop.store import Store
 
+STOP = "stop"
+"""The name of the file at which all hands lay down what they have."""
+
 
 class RandomHand:
     """Types, weighs, starts and stops; notes what was acknowledged."""
@@ -28,6 +31,7 @@ class RandomHand:
     def __init__(self, url: str, name: str, pin: str, log: Path, seed: int, skew_s: float) -> None:
         self.name, self.pin, self.chance = name, pin, random.Random(seed)
         self._log = log.open("a", encoding="utf-8")
+        self._stop = log.parent / STOP
         skew = timedelta(seconds=skew_s)
 
         def skewed(place: Location) -> Store:
@@ -70,6 +74,10 @@ class RandomHand:
         self.note(**{why: docket})
 
     def _move(self) -> None:
+        if self._stop.exists():
+            self.window.close()
+            self.application.quit()
+            return
         for dialog in self.application.topLevelWidgets():
             if isinstance(dialog, SignInDialog) and dialog.isVisible():
                 self._sign_in(dialog)

@@ -17,6 +17,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+from bench.hand import STOP
 from sqlalchemy import select
 from tests.private_server import PrivateServer, binaries
 
@@ -72,11 +73,13 @@ def _team(server: PrivateServer) -> str:
 def _run(server: PrivateServer, url: str, folder: Path, seconds: float) -> dict[str, int]:
     chance = random.Random(5)
     faults = dict.fromkeys(("server stopped", "server killed", "server frozen", "window killed"), 0)
-    end = time.monotonic() + seconds
-    hands = {name: _start(url, name, folder, number, end) for number, name in enumerate(HANDS)}
+    never = time.monotonic() + seconds + 3600
+    hands = {name: _start(url, name, folder, number, never) for number, name in enumerate(HANDS)}
     number = len(hands)
-    while time.monotonic() < end - 12:
-        time.sleep(chance.uniform(1.5, 5.0))
+    _until_all_have_begun(folder)
+    end = time.monotonic() + seconds
+    while time.monotonic() < end:
+        time.sleep(chance.uniform(3.0, 8.0))
         fault = chance.choice(list(faults))
         faults[fault] += 1
         if fault == "window killed":
@@ -84,20 +87,32 @@ def _run(server: PrivateServer, url: str, folder: Path, seconds: float) -> dict[
             hands[name].kill()
             hands[name].wait()
             number += 1
-            hands[name] = _start(url, name, folder, number, end)
+            hands[name] = _start(url, name, folder, number, never)
         elif fault == "server frozen":
             _freeze(server, chance.uniform(1.0, 7.0))
         else:
             server.stop("fast" if fault == "server stopped" else "immediate")
             time.sleep(chance.uniform(0.2, 3.0))
             server.start()
+    (folder / STOP).touch()
     for hand in hands.values():
         hand.wait(timeout=120)
+    (folder / STOP).unlink()
     # Whatever waits is written by windows that nothing disturbs any more.
-    calm = [_start(url, name, folder, 1000 + place, time.monotonic() + 12) for place, name in enumerate(HANDS)]
+    calm = [_start(url, name, folder, 1000 + place, time.monotonic() + 25) for place, name in enumerate(HANDS)]
     for hand in calm:
         hand.wait(timeout=120)
     return faults
+
+
+def _until_all_have_begun(folder: Path) -> None:
+    """Faults begin once every screen has acknowledged something: a machine may be slow."""
+    patience = time.monotonic() + 300
+    while time.monotonic() < patience:
+        if all((folder / f"{name}.log").exists() and (folder / f"{name}.log").stat().st_size for name in HANDS):
+            return
+        time.sleep(0.5)
+    raise SystemExit("soak: no screen acknowledged anything in five minutes of quiet: nothing was tried")
 
 
 def _start(url: str, name: str, folder: Path, number: int, end: float) -> subprocess.Popen[bytes]:
@@ -153,7 +168,7 @@ def _judge(url: str, folder: Path, seconds: float, told: Told) -> None:
         items = Counter(session.scalars(select(DocketRow.item)))
     named = [line for line in said if line.get("act")]
     told("soak: of these not in the store", sum(line["act"] not in acts for line in named), "acts", "goal 0")
-    others = sum(acts.get(line["act"], line["by"]) != line["by"] for line in named)
+    others = sum(acts.get(line["act"], _whose(line)) != _whose(line) for line in named)
     told("soak: of these under another's name", others, "acts", "goal 0")
     told(
         "soak: edits with more than one line of history",
@@ -181,6 +196,11 @@ def _judge(url: str, folder: Path, seconds: float, told: Told) -> None:
         "soak: of these told in a window", log.read_text().count("Traceback") if log.exists() else 0, "errors", "goal 0"
     )
     store.close()
+
+
+def _whose(line: dict[str, Any]) -> str:
+    """Who did it: of a docket that was taken in whoever typed it, whichever window it was that wrote it in the end."""
+    return str(line["new"]).split()[1] if "new" in line else str(line["by"])
 
 
 def _times_stored(changes: list[Change], by: str, count: int) -> int:
