@@ -26,6 +26,7 @@ from yarvel.figures.errors import StoreGoneError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets.records import Docket, DocketEdit
 from yarvel.workshop.storage.authors import Author
+from yarvel.workshop.storage.identity import new_id
 from yarvel.workshop.storage.location import location
 from yarvel.workshop.storage.rights import NotSignedInError
 from yarvel.workshop.store import Store
@@ -243,3 +244,27 @@ def test_a_window_opens_with_whatever_rules_are_stored(open_hand: Callable[[Path
     hand.bot.waitUntil(lambda: "metals.own-ash, notch_target" in hand.window.banner.text())
     assert hand.window.session.rules.notch_target == HouseRules().notch_target
     assert opened(hand, 2).id == 2 and hand.window.session.plan is not None
+
+
+def test_what_a_window_left_is_on_the_screen_before_it_is_stored(
+    open_hand: Callable[[Path], Hand], demo_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The next window shows it, whether the store takes it now or not."""
+    store = Store(demo_path)
+    last = store.dockets(limit=1)[0]
+    left = WaitingEdits(location(demo_path).waiting_folder)
+    left.add(last.id, DocketEdit(fields={"item": "as it was left"}, fields_seen={"item": last.item}, id=new_id()))
+    left.close()
+
+    def away(_self: Store, _docket_id: int, _edit: DocketEdit) -> Docket:
+        raise StoreGoneError("the server is away")
+
+    monkeypatch.setattr(Store, "edit", away)
+    hand = open_hand(demo_path)
+    opened(hand, last.id)
+    hand.bot.waitUntil(lambda: hand.window.session.docket is not None and hand.window.session.docket.item[:2] == "as")
+    assert store.docket(last.id).item == last.item and hand.window.dockets.keeper.waiting
+    monkeypatch.undo()
+    hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting)
+    assert store.docket(last.id).item == "as it was left"
+    store.close()

@@ -273,6 +273,15 @@ class DocketStore(QObject):
             self.told.emit(f"{refusal.author.name}: {refusal.text}")
 
 
+def _show_what_waits(dockets: DocketStore) -> None:
+    """The docket in hand with what waits for it on top, also while the store takes nothing."""
+    session = dockets._session
+    if session.docket is not None:
+        shown = dockets.keeper.laid_over(session.docket)
+        session.take_over(shown)
+        session.follow(shown.job_document)
+
+
 def _tell(dockets: DocketStore, text: str) -> None:
     if text:
         dockets.told.emit(text)
@@ -311,6 +320,7 @@ def _take_over_waiting(dockets: DocketStore, waiting: WaitingEdits, refusals: Re
     on_disk = [dockets.keeper.keep(key, edit) for key, edits in left.items() for edit in edits]
     if left:
         dockets.told.emit("What was not stored when a window ended is written now.")
+    _show_what_waits(dockets)
     for line in waiting.spoiled:
         dockets.told.emit(line)
     if all(on_disk):  # else they stay where they lie, and are known by their names when they come again
