@@ -7,6 +7,7 @@ import signal
 import sqlite3
 import subprocess
 import sys
+import threading
 from collections.abc import Callable
 from contextlib import closing
 from pathlib import Path
@@ -17,8 +18,10 @@ from PySide6.QtWidgets import QDialogButtonBox, QLineEdit
 from pytestqt.qtbot import QtBot
 
 from tests.desk.conftest import Hand
+from tests.patience import GIVE_UP_S
 from yarvel.app import remembered_name
 from yarvel.desk.background.runner import Runner
+from yarvel.desk.bench import kept_label
 from yarvel.desk.signing_in.sign_in_dialog import FirstStartDialog
 from yarvel.desk.storing import keeper as keeping
 from yarvel.desk.storing.keeper import Keeper
@@ -268,3 +271,20 @@ def test_what_a_window_left_is_on_the_screen_before_it_is_stored(
     hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting)
     assert store.docket(last.id).item == "as it was left"
     store.close()
+
+
+def test_a_store_that_takes_long_is_told(hand: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
+    """No "storing…" without the reason."""
+    monkeypatch.setattr(kept_label, "LONG_MS", 40)
+    go_on, edit = threading.Event(), Store.edit
+
+    def slow(store: Store, docket_id: int, wanted: DocketEdit) -> Docket:
+        assert go_on.wait(GIVE_UP_S)
+        return edit(store, docket_id, wanted)
+
+    monkeypatch.setattr(Store, "edit", slow)
+    hand.window.session.set_column("item", "slow to store")
+    assert hand.window._kept_label.text() == "storing…"
+    hand.bot.waitUntil(lambda: "takes long" in hand.window._kept_label.text())
+    go_on.set()
+    hand.bot.waitUntil(lambda: hand.window._kept_label.text() == "stored")

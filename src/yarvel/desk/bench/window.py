@@ -20,6 +20,7 @@ from PySide6.QtWidgets import QApplication, QMainWindow, QSplitter, QToolBar, QV
 from yarvel.desk.actions import ACTIONS, icon
 from yarvel.desk.bench.body_requests import BodyRequests
 from yarvel.desk.bench.calls_panel import CallsPanel
+from yarvel.desk.bench.kept_label import KeptLabel
 from yarvel.desk.bench.moved_notice import MovedNotice
 from yarvel.desk.bench.pane_round import PaneRound
 from yarvel.desk.bench.repair_notice import RepairNotice
@@ -102,7 +103,7 @@ class BenchWindow(QMainWindow):
         self.lots = LotsOpener(self, session, dockets, self.board.do_all)
         self.turning = TurningPane(self.bodies, colours, self)
         self.pane_round = PaneRound((self.run, self.sheet, self.calls, self.working, self.turning.view))
-        self.banner, self._kept_label, self._who_label = Words(self), Words(self), Words(self)
+        self.banner, self._who_label, self._kept_label = Words(self), Words(self), KeptLabel(session, dockets, self)
         self._kept_label.setContentsMargins(8, 0, 12, 0)
         self._who_label.setObjectName("who")
         self._who_label.setContentsMargins(12, 0, 8, 0)
@@ -184,15 +185,12 @@ class BenchWindow(QMainWindow):
         session, stack = self.session, self.session.undo_stack
         session.docket_changed.connect(self._on_docket)
         self.dockets.told.connect(self.tell)
-        self.dockets.kept.connect(lambda: self._kept_label.setText("stored"))
-        self.dockets.waits.connect(lambda: self._kept_label.setText("waits on this machine"))
         self.dockets.gateway.moved.connect(self._on_moved)
         self.dockets.put_aside.connect(self._on_put_aside)
         self.people.locked.connect(lambda locked: self.lock.shut() if locked else self.lock.open())
         self.people.pins_wanted.connect(lambda wanted: self._settings.setValue("pins", wanted))
         self.people.named.connect(lambda name: self._settings.setValue("who", name))
         self.people.signed.connect(session.be)
-        session.edited.connect(lambda _edit: self._kept_label.setText("storing…"))
         self.sheet.refused.connect(self.tell)
         self.papers.told.connect(self.tell)
         self.bodies.told.connect(self.tell)
@@ -238,7 +236,7 @@ class BenchWindow(QMainWindow):
     def _on_moved(self, moved: bool) -> None:
         """The store's file is no longer where it was: nothing counts as stored until it is, or is saved elsewhere."""
         self.elsewhere.setVisible(moved)
-        self._kept_label.setText("not stored: the file is gone" if moved else "")
+        self._kept_label.show_text("not stored: the file is gone" if moved else "")
 
     def _on_put_aside(self, count: int) -> None:
         """Told once: what the store's checks found when they came."""
