@@ -241,7 +241,7 @@ def test_peek_sees_what_the_store_sees(store: Store, store_path: Path) -> None:
 
 
 def test_house_rules_are_peeked_as_the_store_has_them(store: Store, store_path: Path) -> None:
-    """With the drawer's burs and plate, without what is taken out of it; nothing where they cannot be read."""
+    """With the drawer's burs and plate, without what is taken out of it; the usual rule where one cannot be read."""
     assert peek_rules(store_path) == rules_of(store) == HouseRules()
     store.house.keep(HouseRules().but(splay_deg=9.5))
     store.drawer.add([StockItem(BUR, size_mm=size) for size in (2.1, 1.4, 3.0)])
@@ -252,7 +252,9 @@ def test_house_rules_are_peeked_as_the_store_has_them(store: Store, store_path: 
     assert (seen.splay_deg, seen.custom.burs_mm, seen.custom.plate_mm) == (9.5, (1.4, 2.1), (0.9,))
     with store.transaction() as session:
         session.merge(SettingRow(name="house_rules", value={"splay_deg": "steep"}))
-    assert peek_rules(store_path) is None
+    usual = peek_rules(store_path)
+    assert usual == rules_of(store) and usual is not None
+    assert (usual.splay_deg, usual.custom.burs_mm) == (HouseRules().splay_deg, (1.4, 2.1)), "steep is no angle"
     assert peek_rules(store_path.with_name("none.sqlite")) is None
     assert not store_path.with_name("none.sqlite").exists()
 
