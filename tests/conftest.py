@@ -16,7 +16,7 @@ from manifold3d import Manifold
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from tests import stated
+from tests import sources, stated
 from tests.private_server import PrivateServer
 from tests.ready import Fill, blank, database_with, file_with, morning
 from yarvel import clock
@@ -120,6 +120,12 @@ def job_with(**parts: dict[str, Any] | None) -> Job:
 _TRIM = ctypes.CDLL("libc.so.6").malloc_trim
 """Gives what a test held back to the machine: no process keeps it."""
 _ENDED, _TRIMMED_EVERY = itertools.count(1), 10
+
+
+@pytest.fixture(scope="module", autouse=True)
+def _sources_are_let_go() -> Iterator[None]:
+    yield
+    sources.forget()
 
 
 @pytest.fixture(autouse=True)

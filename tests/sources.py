@@ -1,4 +1,4 @@
-"""The program's own source, read and parsed once a test process."""
+"""The program's own source, read and parsed once for the tests of a module that go by it."""
 
 from __future__ import annotations
 
@@ -18,3 +18,9 @@ def tree(path: Path) -> ast.Module:
 def nodes(path: Path) -> tuple[ast.AST, ...]:
     """All nodes of a file, as ``ast.walk`` gives them."""
     return tuple(ast.walk(tree(path)))
+
+
+def forget() -> None:
+    """A hundred megabytes that the next module's tests do not ask for."""
+    nodes.cache_clear()
+    tree.cache_clear()
