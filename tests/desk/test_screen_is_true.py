@@ -3,6 +3,7 @@ was typed for a docket is never lost on its way to a number."""
 
 from __future__ import annotations
 
+import errno
 import signal
 import sqlite3
 import subprocess
@@ -30,6 +31,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets.records import Docket, DocketEdit
 from yarvel.workshop.storage.authors import Author
 from yarvel.workshop.storage.identity import new_id
+from yarvel.workshop.storage.journal import Journal
 from yarvel.workshop.storage.location import location
 from yarvel.workshop.storage.rights import NotSignedInError
 from yarvel.workshop.store import Store
@@ -288,3 +290,26 @@ def test_a_store_that_takes_long_is_told(hand: Hand, monkeypatch: pytest.MonkeyP
     hand.bot.waitUntil(lambda: "takes long" in hand.window._kept_label.text())
     go_on.set()
     hand.bot.waitUntil(lambda: hand.window._kept_label.text() == "stored")
+
+
+def test_a_disk_that_takes_nothing_is_told_as_one(hand: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
+    """With the store away too: nothing says that what is typed waits on this machine."""
+    told: list[str] = []
+    hand.window.dockets.told.connect(told.append)
+
+    def full(_journal: Journal, *_lines: object) -> None:
+        raise OSError(errno.ENOSPC, "No space left on device")
+
+    def away(_store: Store, _docket_id: int, _edit: DocketEdit) -> Docket:
+        raise StoreGoneError("the server is away")
+
+    monkeypatch.setattr(Journal, "add", full)
+    monkeypatch.setattr(Journal, "replace", full)
+    monkeypatch.setattr(Store, "edit", away)
+    hand.window.session.set_column("item", "nowhere but here")
+    hand.bot.waitUntil(lambda: len(told) >= 3)
+    assert hand.window._kept_label.text() == "in this window alone"
+    assert all("in this window alone" in text and "No space left" in text for text in told), told
+    monkeypatch.undo()
+    hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting)
+    assert hand.window._kept_label.text() == "stored" and hand.window.dockets.keeper.on_disk

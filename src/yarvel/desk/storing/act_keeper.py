@@ -56,6 +56,7 @@ class ActKeeper(QObject):
         self._on_disk = waiting
         self._queue: list[tuple[Act, Then | None]] = []
         self._busy = False
+        self._waits = WAITS
         self._gesture = 0
         self._gestures: dict[str, int] = {}
         self._rests = QTimer(self)
@@ -97,11 +98,11 @@ class ActKeeper(QObject):
         act = Act(deed, now(), self.author(), new_id())
         self._gestures[act.id] = self._gesture
         self._queue.append((act, then))
-        on_disk = self._write_down()
+        self._write_down()
         if self._store is not None and not self._timer.isActive():
             self.try_again()
         else:
-            self._put_off(f"{deed.NAME}: {WAITS if on_disk else IN_WINDOW} until the store answers")
+            self._put_off(f"{deed.NAME}: {self._waits} until the store answers")
 
     @property
     def waiting(self) -> bool:
@@ -136,7 +137,7 @@ class ActKeeper(QObject):
         error = result if isinstance(result, YarvelError) else None
         act, then = self._queue[0]
         if isinstance(error, StoreGoneError) or (isinstance(error, NotSignedInError) and act.author.signed):
-            self._put_off(f"{act.name}: {WAITS} until it can be stored ({error})")
+            self._put_off(f"{act.name}: {self._waits} until it can be stored ({error})")
             self._timer.start(RETRY_MS)
             return
         self._queue.pop(0)
@@ -173,8 +174,10 @@ class ActKeeper(QObject):
         try:
             self._on_disk.replace(act for act, _ in self._queue)
         except OSError as error:
+            self._waits = IN_WINDOW
             self.told.emit(UNSAVED.format(why=error.strerror or error))
             return False
+        self._waits = WAITS
         return True
 
     def close(self) -> None:

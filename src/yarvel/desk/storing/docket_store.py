@@ -214,9 +214,10 @@ class DocketStore(QObject):
             self.kept.emit()
 
     def _on_failing(self, text: str) -> None:
-        self.waits.emit()
+        if self.keeper.on_disk:
+            self.waits.emit()
         self.gateway.look_where()
-        if not self.gateway.is_moved:  # which has its own notice
+        if not self.gateway.is_moved and self.keeper.on_disk:  # which have their own notices
             self.told.emit(
                 f"The store does not answer; your work waits on this machine and is written when it does. ({text})"
             )

@@ -40,11 +40,11 @@ class _Outcome(Struct, frozen=True):
     @property
     def waits(self) -> bool:
         """Whether it may be otherwise later: the store is away, or its author has to sign in again."""
-        asked_over = self.found
+        answer = self.found
         return (
-            asked_over is None
-            or isinstance(asked_over, StoreGoneError)
-            or (isinstance(asked_over, NotSignedInError) and self.edit.author.signed)
+            answer is None
+            or isinstance(answer, StoreGoneError)
+            or (isinstance(answer, NotSignedInError) and self.edit.author.signed)
         )
 
 
@@ -75,6 +75,8 @@ class Keeper(QObject):
         self._pending: dict[Key, _Edits] = {}
         self._writing: dict[Key, _Edits] = {}
         self._asking: dict[Key, tuple[_Edits, EditClashError]] = {}
+        self.on_disk = True
+        """Whether all that waits is on this machine's disk."""
         self._sealed: set[str] = set()
         self._newest: dict[int, Docket] = {}
         self._timer = QTimer(self)
@@ -127,6 +129,7 @@ class Keeper(QObject):
         try:
             self._on_disk.add(key, edit)
         except OSError as error:
+            self.on_disk = False
             self.unsaved.emit(error.strerror or str(error))
             return False
         return True
@@ -259,16 +262,17 @@ class Keeper(QObject):
         # of acts of one docket written together only the last is told: in those before it, what follows is missing
         last = {outcome.key: outcome for outcome in outcomes if isinstance(outcome.found, Docket)}
         for outcome in outcomes:
-            asked_over = outcome.found
-            if isinstance(asked_over, Docket):
+            answer = outcome.found
+            if isinstance(answer, Docket):
                 if outcome is last[outcome.key]:
-                    self.kept.emit(asked_over)
-            elif isinstance(asked_over, EditClashError):
-                self.clashed.emit(asked_over)
-            elif isinstance(asked_over, NotSignedInError) and outcome.waits:
-                self.unsigned.emit(str(asked_over))
-            elif asked_over is not None and not outcome.waits:
-                text = self._put_aside(outcome.key, outcome.edit, str(asked_over))
+                    self.kept.emit(answer)
+            elif isinstance(answer, EditClashError):
+                self.clashed.emit(answer)
+            elif isinstance(answer, NotSignedInError) and outcome.waits:
+                self.unsigned.emit(str(answer))
+            elif answer is not None and not outcome.waits:
+                text = self._put_aside(outcome.key, outcome.edit, str(answer))
+                self._write_down()  # neither it nor what was built on it comes again
                 self.refused.emit(outcome.key, Refusal(text, outcome.edit.author))
         if gone:
             self.failing.emit(gone[0])
@@ -281,14 +285,12 @@ class Keeper(QObject):
 
     def _put_aside(self, key: Key, edit: DocketEdit, why: str) -> str:
         """What is refused, and what its author built on it, is kept for people to read; returns what to tell them."""
-        later = self._pending.get(key, ())
-        while later and (isinstance(key, str) or later[0].author == edit.author):
-            edit, later = edit.then(later[0]), later[1:]
-            self._pending[key] = later
-            if isinstance(key, int):
-                break
-        if not later:
-            self._pending.pop(key, None)
+        later = self._pending.pop(key, ())
+        built_on = later if isinstance(key, str) else later[:1] if later and later[0].author == edit.author else ()
+        for part in built_on:
+            edit = edit.then(part)
+        if rest := later[len(built_on) :]:
+            self._pending[key] = rest
         if self._on_disk is None:
             return why
         try:
@@ -310,6 +312,7 @@ class Keeper(QObject):
             return
         try:
             self._on_disk.replace(self._waiting())
+            self.on_disk = True
         except OSError as error:  # those that waited still do, and a few that are stored beside them
             self.unsaved.emit(error.strerror or str(error))
 

@@ -6,7 +6,6 @@ from dataclasses import replace
 from typing import Any
 
 import numpy as np
-from msgspec import structs
 
 from yarvel.heads.style import BOUGHT
 from yarvel.planning import sampling
@@ -42,38 +41,27 @@ def examine(situation: Situation) -> list[Diagnostic]:
     over_wires = figure.spec == fitting.over_floor_mm.spec
     below = "the wires under it" if over_wires else _BELOW.get(situation.method or "", "the band")
     message = f"A culet that reaches {below} lifts the stone off its seat or cuts the finger."
-    if level == OK:
-        return [
-            Diagnostic(
-                code=CODE,
-                level=level,
-                title="Culet clearance, at least",
-                message=message,
-                figure=least,
-                limit=limit,
-                unit="mm",
-                about="culet",
-                of=CLEARANCE,
-            )
-        ]
-    remedy, label = _higher(situation, clearance, figure.plus_minus)
-    if clearance + figure.plus_minus >= limit:
+    remedy, label = (None, "") if level == OK else _higher(situation, clearance, figure.plus_minus)
+    if level != OK and clearance + figure.plus_minus >= limit:
         message = (
             f"{figure.text()} by the plan, but the readings leave {figure.plus_minus:.2f} either way. "
             f"{_by_reading(situation)}{message}"
         )
-    call = Diagnostic(
-        code=CODE,
-        level=level,
-        title="Culet clearance, at least",
-        message=message,
-        figure=least,
-        limit=limit,
-        unit="mm",
-        about="culet",
-        of=CLEARANCE,
-    )
-    return [structs.replace(call, remedy=remedy, remedy_label=label)]
+    return [
+        Diagnostic(
+            code=CODE,
+            level=level,
+            title="Culet clearance, at least",
+            message=message,
+            figure=least,
+            limit=limit,
+            unit="mm",
+            about="culet",
+            of=CLEARANCE,
+            remedy=remedy,
+            remedy_label=label,
+        )
+    ]
 
 
 def _by_reading(situation: Situation) -> str:
