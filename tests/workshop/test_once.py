@@ -47,7 +47,7 @@ def acts(store: Store) -> list[tuple[str, str, str]]:
 
 def at_once(store: Store, act: Act) -> None:
     """The first COMMIT is late: it is tried again on another connection, which waits for it."""
-    begun, finish = threading.Event(), threading.Event()
+    begun, trying, finish = threading.Event(), threading.Event(), threading.Event()
     slow, answers = Store(store.location, clock=store.now), list[object]()
     whole = slow.transaction
 
@@ -60,13 +60,14 @@ def at_once(store: Store, act: Act) -> None:
             assert finish.wait(GIVE_UP_S)
 
     def again() -> None:
+        trying.set()
         answers.append(do(store, act))
 
     threads = [threading.Thread(target=first), threading.Thread(target=again)]
     threads[0].start()
     assert begun.wait(GIVE_UP_S)
     threads[1].start()
-    threads[1].join(0.2)  # it waits; on a busy machine it has not begun, which is as good
+    assert trying.wait(GIVE_UP_S)  # from here on it waits for the other one's COMMIT
     finish.set()
     for thread in threads:
         thread.join(GIVE_UP_S)
