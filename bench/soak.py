@@ -23,8 +23,8 @@ from tests.private_server import PrivateServer, binaries
 
 from yarvel.planning.job import merge_patch
 from yarvel.workshop.dockets.records import SEVERAL, Change
+from yarvel.workshop.preparing import prepare_store
 from yarvel.workshop.storage.location import location
-from yarvel.workshop.storage.preparing import prepare_store
 from yarvel.workshop.storage.schema import ActRow, ChangeRow, DocketRow
 from yarvel.workshop.store import Store
 

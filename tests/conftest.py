@@ -18,7 +18,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from tests import sources, stated
 from tests.private_server import PrivateServer
-from tests.ready import Fill, blank, database_with, file_with, morning
+from tests.ready import Fill, as_keeper, blank, database_with, file_with, morning
 from yarvel import clock
 from yarvel.figures.rules import HouseRules
 from yarvel.planning import weighing
@@ -188,8 +188,9 @@ def team(server: PrivateServer) -> Iterator[str]:
 
 
 @pytest.fixture
-def team_store(server: PrivateServer, filling: Fill) -> Iterator[str]:
-    """Address of a database of its own that is a store already, dropped afterwards."""
+def team_store(request: pytest.FixtureRequest, server: PrivateServer, filling: Fill) -> Iterator[str]:
+    """Address of a database of its own that is a store already, by the windows' role (marked ``keeper``: by the
+    server's keeper), dropped afterwards."""
     url = database_with(server, filling)
-    yield url
+    yield as_keeper(url) if request.node.get_closest_marker("keeper") else url
     server.drop(url)

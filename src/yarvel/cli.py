@@ -169,6 +169,7 @@ def _add_store_commands(commands: argparse._SubParsersAction[argparse.ArgumentPa
     prepare.add_argument(
         "--roles", action="store_true", help="a role of its own for everybody who works here; as the server's superuser"
     )
+    prepare.add_argument("--machine", metavar="NAME", help="a login of its own for one machine; as the superuser")
 
 
 def _plan(options: argparse.Namespace) -> int:
@@ -422,10 +423,14 @@ def _use(options: argparse.Namespace) -> int:
 
 
 def _prepare(options: argparse.Namespace) -> int:
+    from yarvel.workshop.preparing import prepare_machine, prepare_roles, prepare_store
     from yarvel.workshop.storage.location import location
-    from yarvel.workshop.storage.preparing import prepare_roles, prepare_store
 
     place = location(options.owner)
+    if options.machine is not None:
+        login = prepare_machine(place, options.machine, options.role)
+        sys.stdout.write(f"{place}: {login} (a password for it, in psql: \\password {login})\n")
+        return 0
     if options.roles:
         made = prepare_roles(place, options.role)
         lines = [f"  {name}: {role} (a password for it, in psql: \\password {role})\n" for name, role in made.items()]

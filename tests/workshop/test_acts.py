@@ -60,6 +60,7 @@ def test_an_act_done_again_happens_once(store: Store) -> None:
     assert [(entry.at, entry.mass) for entry in store.fine.entries()] == [(AT, 4.2), (AT + timedelta(seconds=9), 4.2)]
 
 
+@pytest.mark.keeper
 def test_an_act_stands_under_whoever_did_it_not_under_who_is_here_now(store: Store) -> None:
     orla = store.people.add("Orla", "bench", ())
     docket = store.new_docket()
@@ -72,6 +73,7 @@ def test_an_act_stands_under_whoever_did_it_not_under_who_is_here_now(store: Sto
     assert store.by == "Benno"
 
 
+@pytest.mark.keeper
 def test_an_act_has_the_rights_of_whoever_did_it(store: Store) -> None:
     """Not of whoever signs in next: a bench hand's metal is refused though an owner is here."""
     oona = store.people.first_owner("Oona", "4411")

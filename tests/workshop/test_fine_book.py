@@ -195,6 +195,7 @@ def test_a_line_and_the_one_that_takes_it_back_come_to_nothing(
         assert all(both[key] == pytest.approx(0, abs=1e-9) for key in both.keys() - without.keys())
 
 
+@pytest.mark.keeper
 def test_a_line_is_taken_back_once_also_after_a_crash(store: Store) -> None:
     """The same act done again changes nothing; another one of the same line is refused, by the database too."""
     line = store.fine.add(BOUGHT, "18k-yellow", 50.0)

@@ -24,6 +24,7 @@ from yarvel.workshop.storage.identity import new_id
 from yarvel.workshop.storage.migrating import bring_up_to_date
 from yarvel.workshop.store import Store
 
+pytestmark = pytest.mark.keeper
 NOW = datetime(2031, 4, 9, 8, 30)
 GOLD = "18k-yellow"
 REFUSED = r"signed off|never altered"

@@ -33,6 +33,7 @@ def booked(store: Store) -> Store:
     return store
 
 
+@pytest.mark.keeper
 def test_metal_sums_are_those_of_the_lines(booked: Store) -> None:
     lines = booked.fine.entries()
     found = overview(booked)
@@ -53,6 +54,7 @@ def test_metal_sums_are_those_of_the_lines(booked: Store) -> None:
             )
 
 
+@pytest.mark.keeper
 def test_task_sums_are_those_of_the_tasks(booked: Store) -> None:
     tasks = booked.tasks.tasks()
     still = [task for task in tasks if task.state != "done"]

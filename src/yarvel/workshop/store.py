@@ -252,7 +252,7 @@ def _edited(store: Store, session: Session, docket_id: int, edit: DocketEdit) ->
             .where(DocketRow.id == docket_id)
             .values(**values, version=DocketRow.version + 1, updated_at=now)
         )
-        if changes:
+        if changes and not store.location.is_server:  # a server writes the line itself
             session.add(store.change(row, now, *as_one_line(changes)))
         if "withdrawn" in values:
             leave_or_return(session, docket_id, now, bool(values["withdrawn"]))

@@ -6,8 +6,10 @@ from yarvel.workshop.dockets.fields import CHECKED_BY, PLANNED_BY, RELEASED_BY, 
 from yarvel.workshop.dockets.records import FIELDS, HANDED_OVER, DocketEdit
 from yarvel.workshop.storage.rights import CHECK, HAND_OVER, MEASURE, MOVE_ON, PLAN, TAKE_IN
 
-_BY = {TAKEN_IN_BY: TAKE_IN, CHECKED_BY: CHECK, PLANNED_BY: PLAN, RELEASED_BY: HAND_OVER}
+RIGHT_OF = {TAKEN_IN_BY: TAKE_IN, CHECKED_BY: CHECK, PLANNED_BY: PLAN, RELEASED_BY: HAND_OVER}
 """The act that a change of a field amounts to, by who changes it."""
+STATE_RIGHTS = {HANDED_OVER: HAND_OVER}
+"""What a new state of a docket amounts to, where it is more than moving it on."""
 
 
 def acts_of(edit: DocketEdit) -> set[str]:
@@ -19,7 +21,7 @@ def acts_of(edit: DocketEdit) -> set[str]:
     for name, value in edit.fields.items():
         by = FIELDS[name].by if name in FIELDS else TAKEN_IN_BY
         if by == STATE_BY:
-            acts.add(HAND_OVER if value == HANDED_OVER else MOVE_ON)
-        elif by in _BY:
-            acts.add(_BY[by])
+            acts.add(STATE_RIGHTS.get(value, MOVE_ON))
+        elif by in RIGHT_OF:
+            acts.add(RIGHT_OF[by])
     return acts

@@ -25,14 +25,13 @@ from yarvel.workshop.people.customers import (
 )
 from yarvel.workshop.storage.rights import TAKE_IN
 from yarvel.workshop.storage.schema import CustomerRow, DocketRow, SettingRow
-from yarvel.workshop.storage.settings import setting_to_change
+from yarvel.workshop.storage.settings import CUSTOMERS_TOLD, setting_to_change
 
 if TYPE_CHECKING:
     from yarvel.workshop.storage.connection import Connected
 
 _LOCK = 918275
 _NAMES_AT_ONCE = 200
-_TOLD = "told_to_look_again"
 
 
 class CustomerStore:
@@ -77,7 +76,7 @@ class CustomerStore:
     def told(self) -> dict[int, str]:
         """By docket the day, ISO, on which its customer was told that its head wants to be looked at again."""
         with self._store.transaction() as session:
-            row = session.get(SettingRow, _TOLD)
+            row = session.get(SettingRow, CUSTOMERS_TOLD)
             days_told = row.value if row is not None and isinstance(row.value, dict) else {}
             return {int(key): str(day) for key, day in days_told.items()}
 
@@ -86,11 +85,11 @@ class CustomerStore:
         check_date("told", day)
         with self._store.transaction() as session:
             self._store.guard(session, TAKE_IN)
-            days_told = setting_to_change(session, _TOLD)
+            days_told = setting_to_change(session, CUSTOMERS_TOLD)
             days_told.pop(str(docket_id), None)
             if day is not None:
                 days_told[str(docket_id)] = day.isoformat()
-            session.merge(SettingRow(name=_TOLD, value=days_told))
+            session.merge(SettingRow(name=CUSTOMERS_TOLD, value=days_told))
 
     def current(self, keys: Sequence[str]) -> list[Customer]:
         """Records by key as they hold now, also such as are gone."""

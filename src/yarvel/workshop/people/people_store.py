@@ -121,6 +121,7 @@ class PeopleStore:
         """
         check_pin(pin)
         with self._store.transaction() as session:
+            self._store.enter(session, deed=PEOPLE)
             row = _row(session, person_id)
             mine = self._store.author.id
             me = None if mine is None else session.get(PersonRow, mine)

@@ -18,7 +18,7 @@ from yarvel.clock import is_the_machines, now
 from yarvel.figures.errors import DoneAlreadyError, StoreError, StoreGoneError
 from yarvel.workshop.storage.authors import Author
 from yarvel.workshop.storage.backup import copy_out
-from yarvel.workshop.storage.identity import Stamp
+from yarvel.workshop.storage.identity import Stamp, new_id
 from yarvel.workshop.storage.location import READING, WORKING, Location, location
 from yarvel.workshop.storage.migrating import bring_up_to_date, first_line
 from yarvel.workshop.storage.on_disk import digest_file, drop
@@ -96,9 +96,9 @@ class Connected:
         other.author, other.stamp = author, stamp
         return other
 
-    def enter(self, session: Session, stamp: Stamp | None = None) -> None:
+    def enter(self, session: Session, stamp: Stamp | None = None, deed: str = WRITE) -> None:
         """Write down that a thing is done, before anything that it does: in the same transaction, so that there is
-        neither one without the other. Without a stamp (a script, the made-up workshop) nothing is.
+        neither one without the other. What brings no stamp (a dialog, a script) gets one here, as the ``deed``.
 
         Raises
         ------
@@ -107,7 +107,11 @@ class Connected:
         StoreError : something else is in the store under its name.
         """
         stamp = stamp or self.stamp
-        if stamp is None or session.info.get("act") == stamp.id:
+        if stamp is None:
+            if "act" in session.info:
+                return
+            stamp = Stamp(id=new_id(), deed=deed, pressed=self.now())
+        elif session.info.get("act") == stamp.id:
             return
         if session.execute(_once(stamp, self.now(), self.by, self.location.is_server)).first() is None:
             known = session.execute(select(ActRow.digest).where(ActRow.id == stamp.id)).scalar_one()
@@ -165,6 +169,8 @@ class Connected:
                 self._file.check()  # what was just written is where people will look for it
         except (IntegrityError, DataError, ProgrammingError, InternalError) as error:
             if "nobody is signed in" in str(error.orig):  # by a team's database, which knows its windows by a token
+                if not self.author.signed:
+                    check_allowed(WRITE, None)
                 raise NotSignedInError(f"{self.by}: the store does not know them any more: sign in again") from error
             raise StoreError(f"{self.location}: {_in_words(error)}") from error
         except DBAPIError as error:
@@ -189,7 +195,7 @@ class Connected:
         DoneAlreadyError : it is in the store by now.
         NotAllowedError : with who may.
         """
-        self.enter(session)
+        self.enter(session, deed=acts[0] if acts else WRITE)
         self._check(session, *acts)
 
     def refusal(self, *acts: str) -> str:

@@ -13,6 +13,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from yarvel.figures.errors import StoreError, StoreGoneError
+from yarvel.workshop.storage import guards
 from yarvel.workshop.storage.layout import HEAD
 from yarvel.workshop.storage.location import Location, location
 from yarvel.workshop.storage.on_disk import drop, flush_folder, free_name, put_in_place, write_digest
@@ -192,7 +193,10 @@ def _upgrade_within(connection: Connection, place: Location, make: Callable[[Con
         keep_before(place.path, HEAD)
     if make is None:
         make = _lay_out if revision is None and place.path is not None else _migrate
+    if revision is not None:
+        guards.take_off(connection)
     make(connection)
+    guards.put_on(connection)
     if place.path is not None:
         broken = connection.exec_driver_sql("PRAGMA foreign_key_check").fetchall()
         if broken:

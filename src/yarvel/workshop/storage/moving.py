@@ -16,6 +16,7 @@ from typing import TYPE_CHECKING, Any
 from msgspec import Struct
 
 from yarvel.figures.errors import StoreError
+from yarvel.workshop.storage import guards
 from yarvel.workshop.storage.backup import refuse_in_use, refuse_taken, settle_file
 from yarvel.workshop.storage.layout import HEAD
 from yarvel.workshop.storage.location import Location
@@ -106,12 +107,14 @@ def _carry_over(source: Location, target: Location, alone: bool) -> Moved:
                 if alone:
                     _check_alone(read, source)
             tables = _tables()
+            guards.take_off(write)  # what is carried over happened elsewhere
             write.execute(delete(AlloyRow))  # those that every new store begins with
             _check_empty(write, tables, target)
             for table in tables:
                 _copy(read, write, table)
             if target.is_server:
                 _count_on(write, tables)
+            guards.put_on(write)
             moved, contents_made = contents(read), contents(write)
             if moved != contents_made:
                 raise StoreError(
@@ -175,7 +178,7 @@ def _check_alone(connection: Connection, source: Location) -> None:
 def _tables() -> list[Table]:
     from yarvel.workshop.storage.schema import Base
 
-    return list(Base.metadata.sorted_tables)
+    return [table for table in Base.metadata.sorted_tables if not table.info.get("stays")]
 
 
 def _check_empty(connection: Connection, tables: list[Table], target: Location) -> None:

@@ -3,9 +3,16 @@
 from __future__ import annotations
 
 from datetime import date, datetime
+from typing import Annotated
 
-from sqlalchemy import JSON, Date, DateTime, ForeignKey, Index, LargeBinary, String, Text
+from sqlalchemy import JSON, BigInteger, Date, DateTime, ForeignKey, Index, Integer, LargeBinary, String, Text
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+Number = Annotated[int, mapped_column(BigInteger().with_variant(Integer, "sqlite"))]
+"""The number of a row of which there are many: 64 bits on every kind of store."""
+
+OF_ONE_SERVER = {"info": {"stays": True}}
+"""Of a table that is not carried over when a store moves."""
 
 
 class Base(DeclarativeBase):
@@ -18,7 +25,7 @@ class DocketRow(Base):
     __tablename__ = "dockets"
     __table_args__ = (Index("dockets_by_change", "updated_at", "id"),)
 
-    id: Mapped[int] = mapped_column(primary_key=True)
+    id: Mapped[Number] = mapped_column(primary_key=True)
     number: Mapped[str] = mapped_column(String(20), unique=True)
     customer: Mapped[str] = mapped_column(Text, default="")
     item: Mapped[str] = mapped_column(Text, default="")
@@ -57,7 +64,7 @@ class ActRow(Base):
 
     __tablename__ = "acts"
 
-    seq: Mapped[int] = mapped_column(primary_key=True)
+    seq: Mapped[Number] = mapped_column(primary_key=True)
     id: Mapped[str] = mapped_column(String(36), unique=True)
     deed: Mapped[str] = mapped_column(Text)
     digest: Mapped[str] = mapped_column(Text, default="")
@@ -67,14 +74,63 @@ class ActRow(Base):
     follows: Mapped[str] = mapped_column(String(36), default="")
 
 
+class EffectRow(Base):
+    """What an act came to beside what the history tells: which row, what was different in it before, and after. The
+    database writes it itself; never edited."""
+
+    __tablename__ = "effects"
+    __table_args__ = (Index("effects_by_row", "table_name", "row_key"),)
+
+    id: Mapped[Number] = mapped_column(primary_key=True)
+    act: Mapped[str] = mapped_column(String(36), default="")
+    table_name: Mapped[str] = mapped_column(Text)
+    row_key: Mapped[str] = mapped_column(Text)
+    before: Mapped[object] = mapped_column(JSON)
+    after: Mapped[object] = mapped_column(JSON)
+
+
+class TouchesRow(Base):
+    """Which role may change a column, or what of it (``part``): rights as a server reads them."""
+
+    __tablename__ = "touches"
+    __table_args__ = OF_ONE_SERVER
+
+    table_name: Mapped[str] = mapped_column(Text, primary_key=True)
+    column_name: Mapped[str] = mapped_column(Text, primary_key=True)
+    part: Mapped[str] = mapped_column(Text, primary_key=True)
+    role: Mapped[str] = mapped_column(Text, primary_key=True)
+
+
+class MachineRow(Base):
+    """A login of the server's from which somebody signed in: wrong PINs count apart there."""
+
+    __tablename__ = "machines"
+    __table_args__ = OF_ONE_SERVER
+
+    role: Mapped[str] = mapped_column(Text, primary_key=True)
+    since: Mapped[datetime] = mapped_column(DateTime)
+
+
+class PinTriesRow(Base):
+    """Wrong PINs on a server: of whom, on which machine ("": those where nobody signed in yet, together)."""
+
+    __tablename__ = "pin_tries"
+    __table_args__ = OF_ONE_SERVER
+
+    person_id: Mapped[int] = mapped_column(ForeignKey("people.id"), primary_key=True)
+    machine: Mapped[str] = mapped_column(Text, primary_key=True)
+    wrong: Mapped[int] = mapped_column(default=0)
+    locked_until: Mapped[datetime | None] = mapped_column(DateTime, default=None)
+
+
 class ChangeRow(Base):
     """One line of a docket's history: which field, what it was, what it became. Never edited."""
 
     __tablename__ = "changes"
     __table_args__ = (Index("changes_by_docket", "docket_id", "id"),)
 
-    id: Mapped[int] = mapped_column(primary_key=True)
-    docket_id: Mapped[int] = mapped_column(ForeignKey("dockets.id"))
+    id: Mapped[Number] = mapped_column(primary_key=True)
+    docket_id: Mapped[Number] = mapped_column(ForeignKey("dockets.id"))
     at: Mapped[datetime] = mapped_column(DateTime)
     by: Mapped[str] = mapped_column(Text, default="")
     field: Mapped[str] = mapped_column(String(40))
@@ -89,7 +145,7 @@ class CustomerRow(Base):
     __tablename__ = "customers"
     __table_args__ = (Index("customers_by_key", "key", "id"),)
 
-    id: Mapped[int] = mapped_column(primary_key=True)
+    id: Mapped[Number] = mapped_column(primary_key=True)
     key: Mapped[str] = mapped_column(Text)
     at: Mapped[datetime] = mapped_column(DateTime)
     by: Mapped[str] = mapped_column(Text, default="")
@@ -109,8 +165,8 @@ class PhotographRow(Base):
     __tablename__ = "photographs"
     __table_args__ = (Index("photographs_by_docket", "docket_id", "id"),)
 
-    id: Mapped[int] = mapped_column(primary_key=True)
-    docket_id: Mapped[int] = mapped_column(ForeignKey("dockets.id"))
+    id: Mapped[Number] = mapped_column(primary_key=True)
+    docket_id: Mapped[Number] = mapped_column(ForeignKey("dockets.id"))
     at: Mapped[datetime] = mapped_column(DateTime)
     by: Mapped[str] = mapped_column(Text, default="")
     caption: Mapped[str] = mapped_column(Text, default="")
@@ -155,6 +211,7 @@ class SessionRow(Base):
     token_digest: Mapped[str] = mapped_column(Text, primary_key=True)
     person_id: Mapped[int] = mapped_column(ForeignKey("people.id"))
     since: Mapped[datetime] = mapped_column(DateTime)
+    role: Mapped[str] = mapped_column(Text, default="")
 
 
 class AlloyRow(Base):
@@ -170,7 +227,7 @@ class PutAsideRow(Base):
 
     __tablename__ = "put_aside"
 
-    id: Mapped[int] = mapped_column(primary_key=True)
+    id: Mapped[Number] = mapped_column(primary_key=True)
     at: Mapped[datetime] = mapped_column(DateTime)
     table_name: Mapped[str] = mapped_column(Text)
     row_id: Mapped[int]
@@ -185,8 +242,8 @@ class TaskRow(Base):
     __tablename__ = "tasks"
     __table_args__ = (Index("tasks_by_docket", "docket_id", "position"), Index("tasks_by_person", "person_id", "state"))
 
-    id: Mapped[int] = mapped_column(primary_key=True)
-    docket_id: Mapped[int] = mapped_column(ForeignKey("dockets.id"))
+    id: Mapped[Number] = mapped_column(primary_key=True)
+    docket_id: Mapped[Number] = mapped_column(ForeignKey("dockets.id"))
     position: Mapped[int]
     operation: Mapped[str] = mapped_column(Text)
     state: Mapped[str] = mapped_column(Text)
@@ -206,8 +263,8 @@ class TaskTimeRow(Base):
     __tablename__ = "task_times"
     __table_args__ = (Index("task_times_by_task", "task_id"),)
 
-    id: Mapped[int] = mapped_column(primary_key=True)
-    task_id: Mapped[int] = mapped_column(ForeignKey("tasks.id"))
+    id: Mapped[Number] = mapped_column(primary_key=True)
+    task_id: Mapped[Number] = mapped_column(ForeignKey("tasks.id"))
     person_id: Mapped[int] = mapped_column(ForeignKey("people.id"))
     started_at: Mapped[datetime] = mapped_column(DateTime)
     stopped_at: Mapped[datetime | None] = mapped_column(DateTime, default=None)
@@ -224,16 +281,16 @@ class FineRow(Base):
         Index("fine_entries_reversed_once", "reverses", unique=True),
     )
 
-    id: Mapped[int] = mapped_column(primary_key=True)
+    id: Mapped[Number] = mapped_column(primary_key=True)
     at: Mapped[datetime] = mapped_column(DateTime)
     by: Mapped[str] = mapped_column(Text, default="")
     kind: Mapped[str] = mapped_column(Text)
     alloy: Mapped[str] = mapped_column(ForeignKey("alloys.key"))
     mass_g: Mapped[float]
     person_id: Mapped[int | None] = mapped_column(ForeignKey("people.id"), default=None)
-    docket_id: Mapped[int | None] = mapped_column(ForeignKey("dockets.id"), default=None)
+    docket_id: Mapped[Number | None] = mapped_column(ForeignKey("dockets.id"), default=None)
     note: Mapped[str] = mapped_column(Text, default="")
-    reverses: Mapped[int | None] = mapped_column(default=None)
+    reverses: Mapped[Number | None] = mapped_column(default=None)
     act: Mapped[str] = mapped_column(String(36), default="")
 
 
@@ -248,7 +305,7 @@ class SealRow(Base):
     zone: Mapped[str] = mapped_column(Text, default="")
     at: Mapped[datetime] = mapped_column(DateTime)
     by: Mapped[str] = mapped_column(Text, default="")
-    last_entry: Mapped[int | None] = mapped_column(ForeignKey("fine_entries.id"), default=None)
+    last_entry: Mapped[Number | None] = mapped_column(ForeignKey("fine_entries.id"), default=None)
     lines: Mapped[int] = mapped_column(default=0)
     sums: Mapped[dict[str, object]] = mapped_column(JSON, default=dict)
     digest: Mapped[str] = mapped_column(Text, default="")
@@ -271,7 +328,7 @@ class StockRow(Base):
     __tablename__ = "stock_items"
     __table_args__ = (Index("stock_items_in_use", "removed_at", "kind"),)
 
-    id: Mapped[int] = mapped_column(primary_key=True)
+    id: Mapped[Number] = mapped_column(primary_key=True)
     kind: Mapped[str] = mapped_column(String(20))
     code: Mapped[str] = mapped_column(Text, default="")
     metal: Mapped[str] = mapped_column(Text, default="")

@@ -18,6 +18,13 @@ HOURS, OWN_HOURS, ERRANDS, STATIONS, ABSENCES, SHOWN, TOGETHER = (
     "day_plan",
     "done_together",
 )
+RULES, RULES_UNREAD, PACE, CUSTOMERS_TOLD, IDENTITY = (
+    "house_rules",
+    "house_rules_unread",
+    "pace",
+    "told_to_look_again",
+    "store_id",
+)
 
 
 def setting(session: Session, name: str) -> dict[str, Any]:

@@ -14,7 +14,7 @@ from yarvel.figures.errors import StoreError
 from yarvel.workshop.dockets.accepting import check_text, check_value
 from yarvel.workshop.storage.rights import CHANGE_RULES, GIVE_OUT, WORK
 from yarvel.workshop.storage.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
-from yarvel.workshop.storage.settings import setting_to_change
+from yarvel.workshop.storage.settings import PACE, setting_to_change
 from yarvel.workshop.storage.task_clocks import stop_clock
 from yarvel.workshop.storage.task_states import DONE, OPEN, STARTED
 from yarvel.workshop.work.errands import errand_of, stands_for
@@ -297,8 +297,8 @@ class TaskStore:
             )
         with self._store.transaction() as session:
             self._store.guard(session, CHANGE_RULES)
-            stored = setting_to_change(session, "pace")
-            session.merge(SettingRow(name="pace", value={**stored, key: pace}))
+            stored = setting_to_change(session, PACE)
+            session.merge(SettingRow(name=PACE, value={**stored, key: pace}))
 
     def _one(self, task_id: int) -> Task:
         return self._tasks([TaskRow.id == task_id])[0]
