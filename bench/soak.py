@@ -23,7 +23,7 @@ from tests.private_server import PrivateServer, binaries
 
 from yarvel.planning.job import merge_patch
 from yarvel.workshop.dockets.records import SEVERAL, Change
-from yarvel.workshop.preparing import prepare_store
+from yarvel.workshop.preparing import prepare_machine, prepare_store
 from yarvel.workshop.storage.location import location
 from yarvel.workshop.storage.schema import ActRow, ChangeRow, DocketRow
 from yarvel.workshop.store import Store
@@ -42,9 +42,9 @@ def soak(told: Told, seconds: float = SECONDS) -> None:
     """Run it, then hold the store against what the screens said."""
     server = PrivateServer()
     try:
-        url = _team(server)
+        base = _team(server)
         with tempfile.TemporaryDirectory() as folder:
-            faults = _run(server, url, Path(folder), seconds)
+            faults = _run(server, base, Path(folder), seconds)
             _judge(f"postgresql://keeper@127.0.0.1:{server.port}/yarvel", Path(folder), seconds, told)
         for name, count in faults.items():
             told(f"soak of {seconds:.0f} s: {name}", count, "times", "")
@@ -55,11 +55,13 @@ def soak(told: Told, seconds: float = SECONDS) -> None:
 def _team(server: PrivateServer) -> str:
     """A team's database as the README makes it, with four people, eight dockets and their tasks."""
     psql = [str(binaries() / "psql"), "-X", "-q", "-h", "127.0.0.1", "-p", str(server.port), "-U", "keeper"]
-    psql += ["-d", "postgres", "-v", "owner_password=o", "-v", "password=w", "-f", str(HERE.parent / "share/team.sql")]
+    psql += ["-d", "postgres", "-v", "owner_password=o", "-f", str(HERE.parent / "share/team.sql")]
     subprocess.run(psql, check=True, capture_output=True)
     base = f"@127.0.0.1:{server.port}/yarvel"
     prepare_store(location(f"postgresql://yarvel_owner{base}"))
-    store = Store(f"postgresql://yarvel{base}")
+    for name in HANDS:
+        prepare_machine(location(f"postgresql://keeper{base}"), name)
+    store = Store(f"postgresql://{_login(next(iter(HANDS)))}{base}")
     store.people.first_owner("Oona", PIN)
     for name in list(HANDS)[1:]:
         store.people.set_pin(store.people.add(name, "lead").id, PIN)
@@ -67,14 +69,19 @@ def _team(server: PrivateServer) -> str:
         docket = store.new_docket(f"Customer {number}", "ring")
         store.tasks.plan_tasks(docket.id, [("Close", 20.0)])
     store.close()
-    return f"postgresql://yarvel{base}"
+    return base
 
 
-def _run(server: PrivateServer, url: str, folder: Path, seconds: float) -> dict[str, int]:
+def _login(name: str) -> str:
+    """The login of the machine at which somebody works."""
+    return f"yarvel_{name.lower()}"
+
+
+def _run(server: PrivateServer, base: str, folder: Path, seconds: float) -> dict[str, int]:
     chance = random.Random(5)
     faults = dict.fromkeys(("server stopped", "server killed", "server frozen", "window killed"), 0)
     never = time.monotonic() + seconds + 3600
-    hands = {name: _start(url, name, folder, number, never) for number, name in enumerate(HANDS)}
+    hands = {name: _start(base, name, folder, number, never) for number, name in enumerate(HANDS)}
     number = len(hands)
     _until_all_have_begun(folder)
     end = time.monotonic() + seconds
@@ -87,7 +94,7 @@ def _run(server: PrivateServer, url: str, folder: Path, seconds: float) -> dict[
             hands[name].kill()
             hands[name].wait()
             number += 1
-            hands[name] = _start(url, name, folder, number, never)
+            hands[name] = _start(base, name, folder, number, never)
         elif fault == "server frozen":
             _freeze(server, chance.uniform(1.0, 7.0))
         else:
@@ -99,7 +106,7 @@ def _run(server: PrivateServer, url: str, folder: Path, seconds: float) -> dict[
         hand.wait(timeout=120)
     (folder / STOP).unlink()
     # Whatever waits is written by windows that nothing disturbs any more.
-    calm = [_start(url, name, folder, 1000 + place, time.monotonic() + 25) for place, name in enumerate(HANDS)]
+    calm = [_start(base, name, folder, 1000 + place, time.monotonic() + 25) for place, name in enumerate(HANDS)]
     for hand in calm:
         hand.wait(timeout=120)
     return faults
@@ -115,9 +122,17 @@ def _until_all_have_begun(folder: Path) -> None:
     raise SystemExit("soak: no screen acknowledged anything in five minutes of quiet: nothing was tried")
 
 
-def _start(url: str, name: str, folder: Path, number: int, end: float) -> subprocess.Popen[bytes]:
+def _start(base: str, name: str, folder: Path, number: int, end: float) -> subprocess.Popen[bytes]:
     left = max(end - time.monotonic(), 1.0)
-    command = [sys.executable, str(HERE / "hand.py"), url, name, PIN, str(folder / f"{name}.log"), str(number)]
+    command = [
+        sys.executable,
+        str(HERE / "hand.py"),
+        f"postgresql://{_login(name)}{base}",
+        name,
+        PIN,
+        str(folder / f"{name}.log"),
+        str(number),
+    ]
     environment = {
         **os.environ,
         "QT_QPA_PLATFORM": "offscreen",

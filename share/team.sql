@@ -2,12 +2,15 @@
 --
 --     sudo -u postgres psql -f share/team.sql
 --
--- It asks for two passwords. The owner's (yarvel_owner) is for bringing the layout up to date and for nothing else; the
--- windows' (yarvel) is the one that the team's machines use. Afterwards:
+-- It asks for a password: the owner's (yarvel_owner), for bringing the layout up to date and for nothing else. The windows'
+-- role (yarvel) does not log in: each machine (or each person) has a login within it, with a password of its own. Afterwards:
 --
 --     yarvel prepare-store postgresql://yarvel_owner@host/yarvel
+--     yarvel prepare-store --machine bench-1 postgresql://postgres@host/yarvel      (as the superuser, for each machine)
+--     sudo -u postgres psql -c '\password yarvel_bench-1'
 --
--- Unattended: psql -v owner_password=... -v password=... [-v database=...] -f share/team.sql
+-- Unattended: psql -v owner_password=... [-v database=...] -f share/team.sql
+-- Where all machines are to share one login, as up to layout 0017: ALTER ROLE yarvel LOGIN PASSWORD '...';
 
 \set ON_ERROR_STOP on
 \if :{?database}
@@ -18,13 +21,9 @@
 \else
   \prompt 'A new password for the owner, yarvel_owner: ' owner_password
 \endif
-\if :{?password}
-\else
-  \prompt 'A new password for the windows, yarvel: ' password
-\endif
 
 CREATE ROLE yarvel_owner LOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE PASSWORD :'owner_password';
-CREATE ROLE yarvel LOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE PASSWORD :'password';
+CREATE ROLE yarvel NOLOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE;
 CREATE DATABASE :"database" OWNER yarvel_owner ENCODING 'UTF8' TEMPLATE template0;
 REVOKE ALL ON DATABASE :"database" FROM PUBLIC;
 GRANT CONNECT ON DATABASE :"database" TO yarvel;
@@ -33,4 +32,6 @@ GRANT CONNECT ON DATABASE :"database" TO yarvel;
 REVOKE ALL ON SCHEMA public FROM PUBLIC;
 GRANT ALL ON SCHEMA public TO yarvel_owner;
 GRANT USAGE ON SCHEMA public TO yarvel;
+-- large objects belong to nobody's docket
+REVOKE EXECUTE ON FUNCTION lo_creat(integer), lo_create(oid), lo_from_bytea(oid, bytea) FROM PUBLIC;
 CREATE EXTENSION IF NOT EXISTS pg_trgm;

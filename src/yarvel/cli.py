@@ -157,7 +157,7 @@ def _add_store_commands(commands: argparse._SubParsersAction[argparse.ArgumentPa
     move = commands.add_parser("move-store", help="carry a whole store over to a new place, verified row by row")
     move.add_argument("source", metavar="FROM", help="a store: a path, or postgresql://owner@host/database")
     move.add_argument("target", metavar="TO", help="an empty place for one, of either kind")
-    commands.add_parser("verify", help="whether every month that is signed off is still what was signed")
+    commands.add_parser("verify", help="whether every month is what was signed off, and all else what its acts made it")
     commands.add_parser("put-aside", help="list the rows that were mended or put aside when the store's checks came")
     use = commands.add_parser("use-store", help="open this store from now on where none is named")
     use.add_argument("store_to_use", nargs="?", metavar="PATH|URL", help="left out: the workshop's own again")
@@ -330,7 +330,9 @@ def _copies(options: argparse.Namespace) -> int:
 
 
 def _verify(options: argparse.Namespace) -> int:
-    """Follow the months that are signed off, from the first on; 1 where one is not what it was."""
+    """Follow the months that are signed off from the first on, and what stands back to the acts that made it; 1 where
+    something is not what it was."""
+    from yarvel.workshop.replaying import replay
     from yarvel.workshop.store import Store
 
     place = _place(options)
@@ -339,15 +341,18 @@ def _verify(options: argparse.Namespace) -> int:
     store = Store(place)
     try:
         wrong, closings = store.closings.verify(), store.closings.all()
+        otherwise = replay(store)
     finally:
         store.close()
-    for line in wrong:
+    for line in (*wrong, *otherwise):
         sys.stderr.write(f"{line}\n")
     sealed = [month for month, closing in closings.items() if closing.digest]
     said = f"{len(sealed)} months are what was signed off" if not wrong else f"{len(wrong)} of {len(sealed)} are not"
     bare = len(closings) - len(sealed)
     sys.stdout.write(f"{said}{f'; {bare} were signed off before months were sealed' if bare else ''}.\n")
-    return 1 if wrong else 0
+    else_said = f"{len(otherwise)} things are not" if otherwise else "All else is"
+    sys.stdout.write(f"{else_said} what acts made of it.\n")
+    return 1 if wrong or otherwise else 0
 
 
 def _move(options: argparse.Namespace) -> int:

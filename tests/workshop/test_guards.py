@@ -4,22 +4,26 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator
-from datetime import datetime
+from datetime import date, datetime
 from pathlib import Path
 
 import pytest
 from sqlalchemy import text
 
 from tests.private_server import PrivateServer
+from tests.stated import MOMENT
 from yarvel.cli import main
+from yarvel.demo.scenario import fill
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.dockets.edit_rights import acts_of
 from yarvel.workshop.dockets.records import DOCUMENTS, FIELDS, HANDED_OVER, SILENT, STATES, DocketEdit
 from yarvel.workshop.drawer.stock import StockItem
 from yarvel.workshop.preparing import prepare_machine
+from yarvel.workshop.replaying import replay
 from yarvel.workshop.storage import guards
 from yarvel.workshop.storage.location import location
 from yarvel.workshop.storage.rights import ROLES, WHO_MAY, NotAllowedError
+from yarvel.workshop.storage.schema import ChangeRow
 from yarvel.workshop.store import Store
 from yarvel.workshop.touching import touches
 
@@ -353,3 +357,76 @@ def test_a_machines_name_is_checked_and_a_file_has_none(tmp_path: Path, capsys: 
     assert main(["prepare-store", "--machine", "bench 1; DROP", "postgresql://keeper@127.0.0.1:9/x"]) == 2
     assert "letters, digits and hyphens" in capsys.readouterr().err
     assert main(["prepare-store", "--machine", "bench-1", str(tmp_path / "s.sqlite")]) == 2
+
+
+# --- what stands is what acts made of it -----------------------------------------------------------------------------
+
+
+def worked(store: Store) -> None:
+    """Something of everything that is written down."""
+    docket, orla = store.new_docket("Saltmarsh", "band"), store.people.add("Orla")
+    for edit in (
+        DocketEdit(job_patches=({"stone": {"cut": "round", "width_mm": 5.2}, "head": {"claws": 6}},)),
+        DocketEdit(job_patches=({"head": {"claws": None}},), fields={"item": "ring", "promised_on": date(2031, 5, 2)}),
+        DocketEdit(fields={"claw_chart": {"1": {"worn": True}}}),
+        DocketEdit(fields={"claw_chart": {"1": {"worn": False}}, "ticks": ["straight"]}),
+    ):
+        store.edit(docket.id, edit)
+    (task,) = store.tasks.plan_tasks(docket.id, [("size", 20.0)])
+    store.tasks.start(task.id, orla.id)
+    store.tasks.stop(task.id, done=True)
+    store.day.keep_station("torch", 2)
+    store.drawer.add([StockItem(kind="head", code="H-1", quantity=5.0)])
+
+
+def test_what_stands_is_what_acts_made_of_it(store: Store) -> None:
+    worked(store)
+    assert replay(store) == []
+
+
+@pytest.mark.keeper
+@pytest.mark.parametrize(
+    ("statement", "told"),
+    [
+        ("UPDATE dockets SET item = 'brooch'", "docket 31-0001: item is not what Orla made it"),
+        ("UPDATE dockets SET claw_chart = '{}'", "docket 31-0001: claw_chart is not what"),
+        ("UPDATE dockets SET job_document = '{\"stone\": {}}'", "docket 31-0001: job is not what"),
+        ("UPDATE tasks SET standard_minutes = 3", "tasks 1: standard_minutes is not what was written down of it"),
+        ("UPDATE task_times SET stopped_at = '2031-04-09 23:00:00'", "task_times 1: stopped_at is not what"),
+        ("UPDATE settings SET value = '{}' WHERE name = 'stations'", "settings stations: value is not"),
+        ("UPDATE stock_items SET quantity = 1", "stock_items 1: quantity is not"),
+    ],
+)
+def test_what_was_changed_past_every_guard_is_told(store: Store, statement: str, told: str) -> None:
+    """By somebody who could take the guards off: the owner of a file, or a server's keeper."""
+    worked(store)
+    with store.transaction() as session:
+        guards.take_off(session.connection())
+        session.execute(text(statement))
+        guards.put_on(session.connection())
+    assert [line[: len(told)] for line in replay(store)] == [told]
+
+
+def test_a_line_under_another_name_than_its_acts_is_told(tmp_path: Path) -> None:
+    store = Store(tmp_path / "s.sqlite", by="Orla")
+    docket = store.new_docket("Saltmarsh")
+    with store.transaction() as session:
+        store.enter(session)
+        for by, act in (("Lev", session.info["act"]), ("Orla", "x" * 36)):
+            line = ChangeRow(docket_id=docket.id, at=MOMENT, by=by, field="photograph", before=None, after="a", act=act)
+            session.add(line)
+    assert [line.partition(": ")[2] for line in replay(store)] == [
+        "says Lev, its act was Orla's",
+        "names no act that is there",
+    ]
+    assert main(["--store", str(tmp_path / "s.sqlite"), "verify"]) == 1
+    store.close()
+
+
+def test_the_made_up_workshop_is_what_its_acts_made_it(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    path = tmp_path / "s.sqlite"
+    store = Store(path)
+    fill(store, MOMENT.date())
+    store.close()
+    assert main(["--store", str(path), "verify"]) == 0
+    assert "All else is what acts made of it." in capsys.readouterr().out

@@ -189,16 +189,17 @@ def test_a_team_starts_with_one_sql_file_and_its_role_cannot_alter_what_happened
         "postgres",
         "-v",
         "owner_password=o'wn",
-        "-v",
-        "password=w",
         "-f",
         str(TEAM_SQL),
     ]
     done = subprocess.run(psql, capture_output=True, text=True, check=False, timeout=GIVE_UP_S)
     assert done.returncode == 0, done.stderr
     owner = f"postgresql://yarvel_owner@127.0.0.1:{server.port}/yarvel"
-    windows = f"postgresql://yarvel@127.0.0.1:{server.port}/yarvel"
+    windows = f"postgresql://yarvel_bench@127.0.0.1:{server.port}/yarvel"
     try:
+        with pytest.raises(StoreError, match="not permitted to log in"):
+            Store(windows.replace("yarvel_bench", "yarvel"))
+        assert main(["prepare-store", "--machine", "bench", owner.replace("yarvel_owner", "keeper")]) == 0
         with pytest.raises(StoreError, match="its owner runs yarvel prepare-store"):
             Store(windows)
         with pytest.raises(StoreError, match="no role 'nobody'"):
@@ -233,5 +234,6 @@ def test_a_team_starts_with_one_sql_file_and_its_role_cannot_alter_what_happened
         engine.dispose()
     finally:
         server.say("DROP DATABASE IF EXISTS yarvel WITH (FORCE)")
+        server.say("DROP ROLE IF EXISTS yarvel_bench")
         server.say("DROP ROLE IF EXISTS yarvel")
         server.say("DROP ROLE IF EXISTS yarvel_owner")

@@ -23,13 +23,14 @@ from tests.workshop.test_migrating import old_store
 from yarvel.cli import main
 from yarvel.figures.errors import StoreError, StoreGoneError
 from yarvel.workshop.dockets.records import DocketEdit
-from yarvel.workshop.preparing import prepare_store
+from yarvel.workshop.preparing import prepare_machine, prepare_store
 from yarvel.workshop.storage.authors import Author
 from yarvel.workshop.storage.location import location
 from yarvel.workshop.storage.moving import move_store
 from yarvel.workshop.storage.rights import NotSignedInError
 from yarvel.workshop.store import Store
 
+MACHINE = "yarvel_bench"
 TEAM_SQL = Path(__file__).parents[2] / "share" / "team.sql"
 
 
@@ -38,10 +39,11 @@ def guarded_server() -> Iterator[PrivateServer]:
     """A server of its own: roles are the whole server's."""
     made = PrivateServer()
     psql = [str(binaries() / "psql"), "-X", "-q", "-h", "127.0.0.1", "-p", str(made.port), "-U", "keeper"]
-    psql += ["-d", "postgres", "-v", "owner_password=o", "-v", "password=w", "-f", str(TEAM_SQL)]
+    psql += ["-d", "postgres", "-v", "owner_password=o", "-f", str(TEAM_SQL)]
     subprocess.run(psql, check=True, capture_output=True, timeout=GIVE_UP_S)
     prepare_store(location(f"postgresql://yarvel_owner@127.0.0.1:{made.port}/yarvel"))
     stand_still(f"postgresql://yarvel_owner@127.0.0.1:{made.port}/yarvel")
+    assert prepare_machine(location(f"{made.address}/yarvel"), "bench") == MACHINE
     made.say("CREATE DATABASE yarvel_ready TEMPLATE yarvel")
     yield made
     made.remove()
@@ -50,7 +52,7 @@ def guarded_server() -> Iterator[PrivateServer]:
 @pytest.fixture
 def windows(guarded_server: PrivateServer) -> Iterator[str]:
     """The windows' address of a fresh team's database."""
-    yield f"postgresql://yarvel@127.0.0.1:{guarded_server.port}/yarvel"
+    yield f"postgresql://{MACHINE}@127.0.0.1:{guarded_server.port}/yarvel"
     guarded_server.say("DROP DATABASE yarvel WITH (FORCE)")
     guarded_server.say("CREATE DATABASE yarvel OWNER yarvel_owner TEMPLATE yarvel_ready")
     guarded_server.say("GRANT CONNECT ON DATABASE yarvel TO yarvel")

@@ -23,8 +23,8 @@ _READ = ("put_aside", "effects", "touches", "machines")
 """Tables that windows read, and the database fills."""
 _MACHINE = re.compile(r"[A-Za-z][A-Za-z0-9-]{0,29}")
 """What a machine is called."""
-MOST_CONNECTIONS = 12
-"""Of one machine: its windows have some three each."""
+MOST_CONNECTIONS = 24
+"""Of one machine: each of its windows has three to six."""
 
 
 def prepare_roles(place: Location, role: str = ROLE) -> dict[str, str]:

@@ -318,15 +318,15 @@ class FineBookWindow(QWidget):
             return
         mark_wrong(self.month, False)
 
-        def work(store: Store) -> tuple[list[Month], dict[str, MonthClosing]]:
-            return month_sums(store, year, number), store.closings.all()
+        def work(store: Store) -> tuple[list[Month], dict[str, MonthClosing], list[str]]:
+            return month_sums(store, year, number), store.closings.all(), store.closings.verify()
 
         self._look(work, self._show_month)
 
-    def _show_month(self, found: tuple[list[Month], dict[str, MonthClosing]]) -> None:
-        rows, self._closed = found
+    def _show_month(self, found: tuple[list[Month], dict[str, MonthClosing], list[str]]) -> None:
+        rows, self._closed, wrong = found
         closing = self._closed.get(self.month.text().strip())
-        self.signed.setText(_FOR_GOOD if closing is None else _sealed_text(closing))
+        self.signed.setText(_FOR_GOOD if closing is None else _sealed_text(closing, wrong))
         self.sign.setVisible(closing is None)
         _fill(
             self.months,
@@ -457,8 +457,14 @@ def _fill(table: QTableWidget, rows: list[Row]) -> None:
 _FOR_GOOD = "Once signed off it is not opened again: what is found later is a line in the open month."
 
 
-def _sealed_text(closing: MonthClosing) -> str:
-    """Who signed a month off, and what says that its lines are still those."""
+def _sealed_text(closing: MonthClosing, wrong: list[str]) -> str:
+    """Who signed a month off, and what says that its lines are still those: all months were looked through."""
     sealed = f" {closing.lines} lines, sealed {closing.digest[:12]}." if closing.digest else ""
     note = f" ({closing.note})" if closing.note else ""
-    return f"Signed off by {closing.by or 'nobody named'} on {closing.on}{note}.{sealed}"
+    return f"Signed off by {closing.by or 'nobody named'} on {closing.on}{note}.{sealed}{_agreed_text(closing, wrong)}"
+
+
+def _agreed_text(closing: MonthClosing, wrong: list[str]) -> str:
+    if wrong:
+        return f" Looked through just now, and not all is as it was signed: {'; '.join(wrong)}."
+    return " Looked through just now: still what was signed off." if closing.digest else ""

@@ -161,7 +161,7 @@ class StoreGateway(QObject):
         """The day's copy, in a thread of its own."""
         store = self.store
         if store is not None:
-            arguments = (store.path, local(store.now()).date(), self.told.emit)
+            arguments = (store, local(store.now()).date(), self.told.emit)
             threading.Thread(target=_copy, args=arguments, daemon=True, name="day's copy").start()
 
     def finish(self, last: Callable[[], object]) -> None:
@@ -203,15 +203,30 @@ def write_down(error: BaseException) -> Path | None:
         return None
 
 
-def _copy(path: Path | None, today: date, tell: Callable[[str], None]) -> None:
-    """The day's copy of a file; of a large one once the first docket is surely in hand."""
+def _more(count: int) -> str:
+    return f" and {count - 1} more" if count > 1 else ""
+
+
+def _copy(store: Store, today: date, tell: Callable[[str], None]) -> None:
+    """The day's copy of a file; of a large one once the first docket is surely in hand. Then it is seen whether
+    everything stands as its acts made it."""
+    from yarvel.workshop.replaying import replay
     from yarvel.workshop.storage.backup import LARGE_BYTES, nightly
 
+    path = store.path
     try:
-        if path is not None:
-            if path.stat().st_size > LARGE_BYTES:
-                time.sleep(_LARGE_COPY_AFTER_S)
-            nightly(path, today)
+        if path is None:
+            return
+        if path.stat().st_size > LARGE_BYTES:
+            time.sleep(_LARGE_COPY_AFTER_S)
+        if nightly(path, today) is None:
+            return
+        reader = store.reader()
+        wrong = [*reader.closings.verify(), *replay(reader)]
+        if not wrong:
+            return
+        said = f"Not all stands as its acts made it: {wrong[0]}{_more(len(wrong))}: yarvel verify lists it."
     except (StoreError, OSError) as error:
-        with suppress(RuntimeError):  # the window is gone
-            tell(f"No copy was made today: {error}")
+        said = f"No copy was made today: {error}"
+    with suppress(RuntimeError):  # the window is gone
+        tell(said)

@@ -23,7 +23,7 @@ from yarvel.workshop.storage.schema import ChangeRow, DocketRow, PhotographRow
 if TYPE_CHECKING:
     from yarvel.workshop.storage.connection import Connected
 
-_BROUGHT = "docket"
+BROUGHT = "docket"
 
 
 class Brought(Struct, frozen=True):
@@ -115,7 +115,7 @@ class ArchiveStore:
                     jpeg=picture.jpeg,
                 )
             )
-        session.add(self._store.change(row, now, _BROUGHT, docket.number, f"brought in as {number}"))
+        session.add(self._store.change(row, now, BROUGHT, docket.number, f"brought in as {number}"))
         session.flush()
         return docket_of(row)
 
@@ -128,7 +128,7 @@ def _here(session: Session, docket: Docket) -> str:
     """The number under which a docket is here already: taken in at the same moment, and of that number then or now."""
     rows = session.execute(select(DocketRow.id, DocketRow.number).where(DocketRow.created_at == docket.created_at))
     for docket_id, number in rows:
-        came_as = select(ChangeRow.before).where(ChangeRow.docket_id == docket_id, ChangeRow.field == _BROUGHT)
+        came_as = select(ChangeRow.before).where(ChangeRow.docket_id == docket_id, ChangeRow.field == BROUGHT)
         if docket.number == number or docket.number in list(session.scalars(came_as)):
             return str(number)
     return ""
