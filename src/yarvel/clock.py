@@ -10,9 +10,12 @@ import time
 from collections.abc import Callable
 from datetime import UTC, date, datetime, timedelta
 
+_ahead = timedelta()
+"""How far a team's server is ahead of this machine."""
+
 
 def _of_the_machine() -> datetime:
-    return datetime.now(UTC).replace(tzinfo=None)
+    return datetime.now(UTC).replace(tzinfo=None) + _ahead
 
 
 _source: Callable[[], datetime] = _of_the_machine
@@ -54,6 +57,14 @@ def begin_at(moment: datetime) -> None:
     global _source
     began = time.monotonic()
     _source = lambda: moment + timedelta(seconds=time.monotonic() - began)  # noqa: E731
+
+
+def agree_with(moment: datetime) -> None:
+    """A team's server says that it is that moment (UTC): from now on this machine's clock is set right by it. A stated
+    moment stays stated."""
+    global _ahead
+    if _source is _of_the_machine:
+        _ahead += moment - now()
 
 
 def is_the_machines(clock: Callable[[], datetime]) -> bool:

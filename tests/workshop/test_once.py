@@ -14,6 +14,7 @@ from sqlalchemy import create_engine, select, text
 
 from tests.patience import GIVE_UP_S
 from tests.stated import MOMENT
+from yarvel import clock
 from yarvel.figures.custom import metals_from
 from yarvel.figures.errors import DoneAlreadyError, StoreError
 from yarvel.figures.rules import HouseRules
@@ -383,3 +384,45 @@ def test_rules_that_cannot_be_read_keep_nobody_out(store: Store) -> None:
     with store.transaction() as session:
         beside = setting(session, "house_rules_unread")
     assert sorted(beside) == bad and beside["notch_target"] == "a third"
+
+
+def test_two_who_pin_one_task_at_once_both_know(store: Store) -> None:
+    """The second is told where it is by now, and by whom; nobody clashes with themselves."""
+    docket = store.new_docket("Saltmarsh")
+    ids = {name: store.people.add(name).id for name in ("Lev", "Tilda")}
+    (task,) = store.tasks.plan_tasks(docket.id, [("size", 20.0)])
+    nine, ten = (datetime(2031, 4, 10, hour).isoformat() for hour in (9, 10))
+    lev, tilda = (store.acting(Author(name)) for name in ids)
+    unseen = ("", None)
+    lev.day.pin(task.id, ids["Lev"], nine, MOMENT, unseen)
+    with pytest.raises(StoreError, match="set to Lev, from 10 Apr 11:00 meanwhile, by Lev: look again"):
+        tilda.day.pin(task.id, ids["Tilda"], ten, MOMENT, unseen)
+    lev.day.pin(task.id, ids["Lev"], ten, MOMENT, unseen)
+    tilda.day.pin(task.id, ids["Tilda"], nine, MOMENT, ("Lev", ten))
+    (held,) = store.tasks.tasks()
+    assert (held.person, held.pinned_at) == ("Tilda", datetime(2031, 4, 10, 9))
+
+
+def test_an_act_that_takes_another_back_names_it(store: Store) -> None:
+    first = Act(WEIGHED, MOMENT, Author("Tilda"), new_id())
+    back = Act(WEIGHED, MOMENT, Author("Tilda"), new_id(), first.id)
+    for act in (first, back):
+        do(store, act_from(act.document()))
+    with store.transaction() as session:
+        names = session.execute(text("SELECT id, follows FROM acts ORDER BY seq DESC LIMIT 2")).all()
+    assert [tuple(row) for row in names] == [(back.id, first.id), (first.id, "")]
+
+
+def test_a_machines_clock_is_set_right_by_its_server(team_store: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Its guards' clock stands at the tests' moment, years ahead of this machine's."""
+    monkeypatch.setattr(clock, "_ahead", timedelta())
+    monkeypatch.setattr(clock, "_source", clock._of_the_machine)
+    assert abs(clock.now() - MOMENT) > timedelta(days=300)
+    store = Store(team_store)
+    assert abs(clock.now() - MOMENT) < timedelta(hours=1)
+    docket = store.new_docket("Saltmarsh")
+    assert docket.number == "31-0001" and abs(docket.created_at - MOMENT) < timedelta(hours=1)
+    store.close()
+    clock.begin_at(datetime(2029, 1, 1))
+    clock.agree_with(MOMENT)
+    assert clock.now().year == 2029, "a stated moment stays stated"

@@ -163,17 +163,19 @@ class TickCheck(Struct, frozen=True):
 
 
 class PinTask(Struct, frozen=True):
-    """A task is set to somebody and to when it begins (ISO text, UTC; None: whenever the plan has it)."""
+    """A task is set to somebody and to when it begins (ISO text, UTC; None: whenever the plan has it), ``seen`` being
+    who had it and when it was to begin, as the board showed it."""
 
     KEY: ClassVar = "pin-task"
     NAME: ClassVar = "pin a task"
     task_id: int
     person_id: int | None
     begins: str | None = None
+    seen: tuple[str, str | None] | None = None
 
     def do(self, store: Store, at: datetime) -> object:
         """Do it (StoreError where it cannot be)."""
-        store.day.pin(self.task_id, self.person_id, self.begins, at)
+        store.day.pin(self.task_id, self.person_id, self.begins, at, self.seen)
         return None
 
 
@@ -325,12 +327,14 @@ _FORMER = {"task": "task_id", "person": "person_id", "mass": "mass_g", "docket":
 
 
 class Act(Struct, frozen=True):
-    """One act: what, when (UTC), who did it, and the name that it has from the moment when the key was pressed."""
+    """One act: what, when (UTC), who did it, the name that it has from the moment when the key was pressed, and the
+    name of the act that it takes back or does again."""
 
     deed: Deed
     at: datetime
     author: Author = NOBODY
     id: str = ""
+    follows: str = ""
 
     @property
     def name(self) -> str:
@@ -344,6 +348,7 @@ class Act(Struct, frozen=True):
             "at": self.at.isoformat(),
             "author": self.author.document(),
             "act": self.id,
+            "follows": self.follows,
             **to_builtins(self.deed),
         }
 
@@ -352,7 +357,7 @@ class Act(Struct, frozen=True):
         if not self.id:
             return None
         content = digest_of({"at": self.at.isoformat(), **to_builtins(self.deed)})
-        return Stamp(id=self.id, deed=self.deed.KEY, digest=content, pressed=self.at)
+        return Stamp(id=self.id, deed=self.deed.KEY, digest=content, pressed=self.at, follows=self.follows)
 
 
 def act_from(held: Mapping[str, Any]) -> Act:
@@ -370,10 +375,11 @@ def act_from(held: Mapping[str, Any]) -> Act:
     said = held.get("arguments", held)
     try:
         fields = {_FORMER.get(name, name): value for name, value in said.items()}
-        for name in ("deed", "at", "author", "act"):
+        for name in ("deed", "at", "author", "act", "follows"):
             fields.pop(name, None)
         author = author_from(held["author"]) if "author" in held else Author(str(held.get("by", "")))
-        return Act(deed(**fields), datetime.fromisoformat(held["at"]), author, str(held.get("act", "")))
+        names = str(held.get("act", "")), str(held.get("follows", ""))
+        return Act(deed(**fields), datetime.fromisoformat(held["at"]), author, *names)
     except (TypeError, ValueError, KeyError, AttributeError) as error:
         raise StoreError(f"{key}: is not whole ({error}): an act as Yarvel writes it down") from error
 

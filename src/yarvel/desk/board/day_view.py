@@ -255,7 +255,9 @@ class DayView(QWidget):
             begins = None if wish.begins is None or person is None else kept(wish.begins).isoformat()
             if person is not None and skill_of(job.operation) not in person.skills:
                 self.said.emit(f"{person.name} has no {skill_of(job.operation)} among their skills; it is theirs now.")
-            self._act(PinTask(job.task.id, None if person is None else person.id, begins), self._on_done)
+            task = job.task
+            seen = (task.person, None if task.pinned_at is None else task.pinned_at.isoformat())
+            self._act(PinTask(task.id, None if person is None else person.id, begins, seen), self._on_done)
 
     def _give_out(self, deed: SendOut) -> None:
         """Work is given to an outworker; what is kept by it is told with the plan that follows."""

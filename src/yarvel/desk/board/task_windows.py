@@ -61,7 +61,7 @@ class TaskWindows(QObject):
 
         def again(deed: Deed) -> None:
             self._taking_back.append(deed)
-            self._dockets.acts.act(deed, self._on_taken_back)
+            self._dockets.acts.act(deed, self._on_taken_back, done.act)
 
         back, forth = done.reversal.back, done.reversal.again
         step = UndoStep(done.deed.NAME, lambda: again(back), lambda: again(forth), done.gesture)

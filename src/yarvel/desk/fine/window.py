@@ -52,7 +52,7 @@ _EMPTY = (
     "No line yet. Weigh the metal, say who takes it, press Enter. What was bought comes first, so that the safe is not "
     "in debt."
 )
-_MONTH = ("Metal", "At the start", *KINDS, "At the end", "At benches")
+_MONTH = ("Metal", "At the start", *KINDS.values(), "At the end", "At benches")
 
 
 class FineBookWindow(QWidget):
@@ -79,7 +79,7 @@ class FineBookWindow(QWidget):
         self.by_eye = BalanceView(colours, self)
         self._closed: dict[str, MonthClosing] = {}
         self._signing()
-        self.kind = _combo(self, "What happened", [(kind, kind.capitalize()) for kind in KINDS])
+        self.kind = _combo(self, "What happened", [(kind, label.capitalize()) for kind, label in KINDS.items()])
         self.alloy = _combo(self, "Metal", [(alloy.key, alloy.label) for alloy in alloys_of(rules).values()])
         self.person = _combo(self, "Who", [])
         self.mass, self.docket, self.note = (
@@ -420,7 +420,7 @@ def _entry_row(entry: FineEntry, rules: HouseRules) -> Row:
     """One line of the book as texts."""
     return (
         f"{here(entry.at):%Y-%m-%d %H:%M}",
-        entry.kind,
+        KINDS[entry.kind],
         alloy_label(entry.alloy, rules),
         f"{entry.mass:.3f}",
         entry.person,

@@ -29,12 +29,13 @@ Then = Callable[[str], None]
 
 
 class Undoable(Struct, frozen=True):
-    """A deed that was done, and what takes it back; ``gesture`` numbers the movement of the hand that it came from:
-    several tasks that are moved at once are one."""
+    """A deed that was done, by which ``act``, and what takes it back; ``gesture`` numbers the movement of the hand that
+    it came from: several tasks that are moved at once are one."""
 
     deed: Deed
     reversal: Reversal
     gesture: int = 0
+    act: str = ""
 
 
 class ActKeeper(QObject):
@@ -86,8 +87,9 @@ class ActKeeper(QObject):
             old.replace(())
             old.close()
 
-    def act(self, deed: Deed, then: Then) -> None:
-        """Do something now; ``then`` is told what became of it at the first attempt."""
+    def act(self, deed: Deed, then: Then, follows: str = "") -> None:
+        """Do something now; ``then`` is told what became of it at the first attempt. ``follows``: the act that it takes
+        back or does again."""
         shut = self.shut()
         if shut:
             then(shut)
@@ -95,7 +97,7 @@ class ActKeeper(QObject):
         if not self._rests.isActive():  # until the window comes to itself again it is one gesture
             self._gesture += 1
             self._rests.start(0)
-        act = Act(deed, now(), self.author(), new_id())
+        act = Act(deed, now(), self.author(), new_id(), follows)
         self._gestures[act.id] = self._gesture
         self._queue.append((act, then))
         self._write_down()
@@ -145,7 +147,7 @@ class ActKeeper(QObject):
         self._write_down()
         if then is not None:
             if isinstance(result, Reversal):
-                self.undoable.emit(Undoable(act.deed, result, gesture))
+                self.undoable.emit(Undoable(act.deed, result, gesture, act.id))
             then("" if error is None else str(error))
         elif error is not None:
             self._refuse(act, error)

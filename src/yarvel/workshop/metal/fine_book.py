@@ -22,7 +22,17 @@ BOUGHT, ISSUED, RETURNED, OFFCUTS, FILINGS, USED, SENT, COUNTED = (
     "sent to refiner",
     "counted",
 )
-KINDS = (ISSUED, RETURNED, OFFCUTS, FILINGS, USED, BOUGHT, SENT, COUNTED)
+KINDS: dict[str, str] = {
+    ISSUED: "issued",
+    RETURNED: "returned",
+    OFFCUTS: "offcuts",
+    FILINGS: "filings",
+    USED: "used",
+    BOUGHT: "bought",
+    SENT: "sent to refiner",
+    COUNTED: "counted",
+}
+"""What a line of the book is: a key that stays (sealed months name it), and what it is called."""
 
 IN_SAFE = {BOUGHT: 1, RETURNED: 1, OFFCUTS: 1, FILINGS: 1, ISSUED: -1, SENT: -1, COUNTED: 1}
 """How an entry changes what is in the safe."""

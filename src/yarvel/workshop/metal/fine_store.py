@@ -117,7 +117,7 @@ class FineStore:
             done = session.scalars(select(FineRow).where(FineRow.reverses == entry_id)).first()
             if done is not None and done.at == at:
                 return _entry(done, "", "")
-            line_text = f"the line of {here(row.at):%Y-%m-%d %H:%M}, {row.kind} {row.mass_g:g} g"
+            line_text = f"the line of {here(row.at):%Y-%m-%d %H:%M}, {KINDS[row.kind]} {row.mass_g:g} g"
             if row.reverses is not None:
                 raise StoreError(f"{line_text}: takes another line back itself: write the right one down anew")
             if done is not None:

@@ -14,7 +14,7 @@ from sqlalchemy import Insert, event, func, or_, select
 from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, InternalError, ProgrammingError
 from sqlalchemy.orm import Mapper, Session, object_session
 
-from yarvel.clock import is_the_machines, now
+from yarvel.clock import agree_with, is_the_machines, now
 from yarvel.figures.errors import DoneAlreadyError, StoreError, StoreGoneError
 from yarvel.workshop.storage.authors import Author
 from yarvel.workshop.storage.backup import copy_out
@@ -64,6 +64,9 @@ class Connected:
         bring_up_to_date(self.location)
         self._engine = self.location.engine(WORKING)
         self._file = None if path is None else OpenFile(path)
+        if self.location.is_server and is_the_machines(clock):
+            with self.transaction() as session:
+                agree_with(session.execute(select(func.yarvel_now())).scalar_one())
         if self._file is not None:
             with self._engine.connect():
                 self._file.note()
@@ -144,7 +147,7 @@ class Connected:
         """The time within a transaction, by the server's clock where there is one: no machine's wrong clock decides
         which month metal stands in."""
         if self.location.is_server and is_the_machines(self._clock):
-            server: datetime = session.execute(select(func.timezone("UTC", func.clock_timestamp()))).scalar_one()
+            server: datetime = session.execute(select(func.yarvel_now())).scalar_one()
             return server
         return self._clock()
 

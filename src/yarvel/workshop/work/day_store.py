@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from datetime import date, datetime, timedelta
 from typing import TYPE_CHECKING, Any
 
@@ -149,18 +149,32 @@ class DayStore:
 
     # --- pins ------------------------------------------------------------------------------------------------------
 
-    def pin(self, task_id: int, person_id: int | None, begins: str | None, at: datetime | None = None) -> None:
+    def pin(
+        self,
+        task_id: int,
+        person_id: int | None,
+        begins: str | None,
+        at: datetime | None = None,
+        seen: Sequence[str | None] | None = None,
+    ) -> None:
         """Set a task to somebody, and to begin then (ISO text, UTC); None frees it of that. A clock that runs for
-        somebody else is stopped (``at``: when; now)."""
+        somebody else is stopped (``at``: when; now). ``seen``: who had it by name, and when it was to begin.
+
+        Raises
+        ------
+        StoreError : there is no such task, it is done, or somebody else has set it otherwise since it was seen.
+        """
         with self._store.transaction() as session:
             self._store.guard(session, WORK)
-            row = session.get(TaskRow, task_id)
+            row = session.get(TaskRow, task_id, with_for_update=True)
             if row is None or row.dropped_at is not None:
                 raise StoreError(f"task {task_id}: not in this store: a task of a docket")
             if row.state == DONE:
                 raise StoreError(f"{label_of(row.operation)}: is done: a task that is still open")
             if person_id is not None:
                 _works_here(session, person_id)
+            if seen is not None:
+                _check_as_seen(session, row, seen, self._store.by)
             if row.person_id != person_id:
                 stop_clock(session, row, at or self._store.now())
                 row.state = OPEN if row.state == STARTED else row.state
@@ -340,6 +354,21 @@ def _shown(session: Session) -> dict[int, list[list[Any]]]:
     """Of each task of the plan that was shown, its pieces: whose, and when it begins."""
     tasks = setting(session, SHOWN).get("tasks")
     return {int(key): pieces for key, pieces in tasks.items()} if isinstance(tasks, dict) else {}
+
+
+def _check_as_seen(session: Session, row: TaskRow, seen: Sequence[str | None], mine: str) -> None:
+    """Two who pin one task at once: the second is told where it is by now. Nobody clashes with themselves."""
+    holder = "" if row.person_id is None else _name(session, row.person_id)
+    pinned = None if row.pinned_at is None else row.pinned_at.isoformat()
+    of_task = ChangeRow.docket_id == row.docket_id, ChangeRow.field == label_of(row.operation)
+    last = session.scalars(select(ChangeRow.by).where(*of_task).order_by(ChangeRow.id.desc()).limit(1)).first()
+    if (holder, pinned) == tuple(seen) or last == mine:
+        return
+    when = "" if row.pinned_at is None else f", from {local(row.pinned_at):%d %b %H:%M}"
+    raise StoreError(
+        f"{label_of(row.operation)}: set to {holder or 'nobody'}{when} meanwhile, by {last or 'somebody else'}: look "
+        "again, then move it"
+    )
 
 
 def _works_here(session: Session, person_id: int) -> None:
