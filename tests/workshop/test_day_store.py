@@ -25,7 +25,7 @@ from yarvel.workshop.dockets.records import DocketEdit
 from yarvel.workshop.reports.records import AT_RISK, IN_TIME, due
 from yarvel.workshop.reports.report_store import OpenDocket, reported
 from yarvel.workshop.store import Store
-from yarvel.workshop.work.day_reading import day_plan, frozen, read, shown_document
+from yarvel.workshop.work.day_reading import day_plan, frozen_until, read, shown_document
 from yarvel.workshop.work.proposing import propose
 from yarvel.workshop.work.standards import learned
 from yarvel.workshop.work.task_sums import times_lately

@@ -14,7 +14,7 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from yarvel.day.shop import DAY_SLOTS, MOVE_SLOTS, Assignment, Order, Schedule, Shop, Step
+from yarvel.day.shop import DAY_SLOTS, MOVE_SLOTS, SHIFT_SLOTS, Assignment, Order, Schedule, Shop, Step
 from yarvel.day.timeline import timelines
 
 Words = NDArray[np.uint64]
@@ -359,7 +359,7 @@ def _laid(shop: Layout, turns: DocketSequence, order: Ints, loose: Ints, begin: 
             return False
         each[place] = _lateness(shop, docket, end)
         for step in range(shop.first[docket], shop.first[docket + 1]):
-            if shop.at[step] >= 0 and (shop.at[step] != starts[step] or shop.by[step] != who[step]):
+            if shop.at[step] >= 0 and (abs(shop.at[step] - starts[step]) > SHIFT_SLOTS or shop.by[step] != who[step]):
                 each[place] += MOVE_SLOTS
         total += each[place]
         if total > most:

@@ -28,8 +28,8 @@ def faults(shop: Shop, plan: Schedule) -> list[str]:
                 problems.append(f"{name} is pinned to somebody else")
             if who.setdefault(step.task, place.person) != place.person:
                 problems.append(f"{name}: its task is divided between two")
-            if step.start is not None and place.start < step.start:
-                problems.append(f"{name} begins before it is pinned to")
+            if step.start is not None and place.start != step.start:
+                problems.append(f"{name} does not begin when it is pinned to")
             problems += _one_go(shop, name, place.start, end)
             for slot in range(max(place.start, 0), min(end, shop.axis.size)):
                 if not step.running and any(begin <= slot < until for begin, until in shop.shut.get(step.station, ())):

@@ -1,8 +1,9 @@
 """The plan that was shown, after something has happened: moved only where it must be.
 
-Two ways are tried and the cheaper one is taken: everything keeps its order and is pushed to where it can be done, or
-what cannot stay goes into what is free. A docket whose steps are others now, or that is late so, is laid out anew in
-what is free then, where that is worth its moves.
+Three ways are tried and the cheapest is taken, by the same sum as everywhere (``shop.weighed``): everything is shifted,
+with the same hands and in the same order, which is no move; everything keeps its order and is handed on where that is
+sooner; or what cannot stay goes into what is free. A docket whose steps are others now, or that is late so, is laid out
+anew in what is free then, where that is worth its moves.
 """
 
 from __future__ import annotations
@@ -11,17 +12,11 @@ from msgspec import Struct
 
 from yarvel.day.dispatch import AxisTooShortError
 from yarvel.day.inserting import anew, insert
-from yarvel.day.shop import Assignment, Order, Schedule, Shop, Step, cost, ends
+from yarvel.day.shop import Assignment, Order, Schedule, Shop, Step, cost, ends, weighed
 from yarvel.day.timeline import Stations, Timeline, timelines
 from yarvel.figures.lookup import first_of
 
-MOVE_SLOTS = 40.0
-"""What a moved step weighs against weighted slots of lateness in a plan mended without asking; a better one that moves
-more is offered. At 60 dockets pushing everything moved some 430 steps that did not have to move."""
-SHIFT_SLOTS = 6
-"""Half an hour with the same hands is a shift, and no move."""
 _STAYS_SLOTS = 24
-_SHIFT_SHARE = 0.05
 
 _HAND_ON_AFTER = 12
 """Slots (an hour) that a step is pushed before others are asked whether they can do it sooner."""
@@ -51,7 +46,7 @@ def mend(shop: Shop, shown: Schedule) -> Schedule:
     """
     changes = []
     short: AxisTooShortError | None = None
-    for way in (_pushed, _into_gaps):
+    for way in (shift, _pushed, _into_gaps):
         try:
             changes.append(way(shop, shown))
         except AxisTooShortError as error:
@@ -64,6 +59,21 @@ def mend(shop: Shop, shown: Schedule) -> Schedule:
         if first is not None:
             best = _sooner(shop, shown, best, order, first, changed=True)
     return _pulled(shop, shown, best)
+
+
+def shift(shop: Shop, shown: Schedule) -> Schedule:
+    """The plan shown with the same hands and in the same order, nothing earlier than there, each as soon as it can be;
+    what is new goes into what is free (AxisTooShortError where that ends the axis)."""
+    mending = Mending(shop)
+    over: dict[int, int] = {}
+    for last, _, _, order, step in _queue(shop, shown):
+        kept = shown.get(step.key)
+        mine = kept is not None and kept.person in mending.people(step)
+        begin = max(last, over.get(kept.person, 0)) if kept is not None and mine else 0
+        mending.put_first(order, step, begin, kept.person if kept else None, shop.axis.size if mine else 0)
+        place = mending.plan[step.key]
+        over[place.person] = max(over.get(place.person, 0), place.start + step.slots)
+    return mending.add_new(shown)
 
 
 def _pulled(shop: Shop, shown: Schedule, plan: Schedule) -> Schedule:
@@ -98,17 +108,8 @@ def _sooner(shop: Shop, shown: Schedule, plan: Schedule, order: Order, first: in
     return other if fewer or _weighed(shop, shown, other) < _weighed(shop, shown, plan) else plan
 
 
-def is_moved(before: Assignment, after: Assignment) -> bool:
-    """Whether somebody who has seen the one is surprised by the other."""
-    return before.person != after.person or abs(before.start - after.start) > SHIFT_SLOTS
-
-
 def _weighed(shop: Shop, shown: Schedule, plan: Schedule) -> tuple[float, int]:
-    judged = cost(shop, plan)
-    changed = moves(shown, plan).moved
-    moved = sum(is_moved(shown[key], plan[key]) for key in changed)
-    weight = moved + _SHIFT_SHARE * (len(changed) - moved)
-    return judged.slots + MOVE_SLOTS * weight, judged.ends
+    return weighed(shop, plan, shown), cost(shop, plan).ends
 
 
 class Mending:
@@ -187,17 +188,21 @@ def _known(shop: Shop, shown: Schedule) -> list[Order]:
     return [order for order in shop.orders if any(step.key in shown for step in order.steps)]
 
 
-def _pushed(shop: Shop, shown: Schedule) -> Schedule:
-    """Everything in the order of the plan shown, none earlier than there, each as soon as it can be."""
-    mending = Mending(shop)
+def _queue(shop: Shop, shown: Schedule) -> list[tuple[int, int, int, Order, Step]]:
+    """Steps of what was in the plan shown, in its order; what is new in a docket comes with what is before it."""
     queue = []
     for order in _known(shop, shown):
         last = 0
         for place, step in enumerate(order.steps):
-            last = shown[step.key].start if step.key in shown else last
+            last = max(last, shown[step.key].start if step.key in shown else last)
             queue.append((last, order.key, place, order, step))
-    heads = sorted(queue, key=lambda one: one[:3])
-    for last, _, _, order, step in heads:
+    return sorted(queue, key=lambda one: one[:3])
+
+
+def _pushed(shop: Shop, shown: Schedule) -> Schedule:
+    """Everything in the order of the plan shown, none earlier than there, each as soon as it can be."""
+    mending = Mending(shop)
+    for last, _, _, order, step in _queue(shop, shown):
         kept = shown.get(step.key)
         mending.put_first(order, step, last if kept else 0, kept.person if kept else None, _HAND_ON_AFTER)
     return mending.add_new(shown)

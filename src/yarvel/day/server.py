@@ -13,18 +13,20 @@ import threading
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from msgspec import Struct, convert
+from msgspec import Struct, convert, to_builtins
 from msgspec.structs import asdict, replace
 
+from yarvel.day.checking import faults
 from yarvel.day.dispatch import SETTINGS, AxisTooShortError, dispatch
-from yarvel.day.documents import plan_document, plan_from, shop_from
+from yarvel.day.documents import plan_document, plan_from, shop_document, shop_from
 from yarvel.day.floor import floor
-from yarvel.day.mending import mend
 from yarvel.day.outwork import Outwork, ways_out
 from yarvel.day.promise import chances, simulate
 from yarvel.day.shop import Hands, Schedule, Shop, late_count
+from yarvel.day.standing import Seeking, Standing, UnsoundError, first_plan, hold, stand
 
-FIRST_SECONDS = 0.4
+FIRST_SECONDS, SEEKING_SECONDS = 0.4, 1.0
+"""How long a first plan is made, and how long each search for another order may take where somebody becomes late."""
 _TRIED_SETTINGS = 6
 _MOST_SIMULATED = 1200
 _LOOK_SECONDS, _FLOOR_SECONDS = 0.1, 1.0
@@ -35,15 +37,21 @@ Stopped = Callable[[], bool]
 
 def answer(request: dict[str, Any], tell: Tell, stopped: Stopped = lambda: False) -> None:
     """Plan ``shop``; ``spreads`` of minutes taken, by task; ``shown`` the plan that people have seen ([]: none);
-    ``held`` the shop with what begins soon held where the plan has it; ``outwork`` what an outworker may be given;
-    ``seconds`` for a better one (0: none is looked for)."""
+    ``until`` which slot what begins is held where the plan has it; ``outwork`` what an outworker may be given;
+    ``seconds`` for a better one (0: none is looked for); ``rounds`` where what is sought must repeat."""
     shop, shown = shop_from(request["shop"]), plan_from(request["shown"])
     try:
-        plan = mend(shop, shown) if shown else dispatch(shop, seconds=FIRST_SECONDS)
+        standing = _standing(request, shop, shown, tell, stopped)
     except AxisTooShortError:
         tell({"kind": "problem", "text": "The work does not fit into the days that are laid out."})
         return
-    tell({"kind": "plan", "plan": plan_document(plan)})
+    except UnsoundError as error:
+        tell({"kind": "unsound", "problems": error.problems, "shop": shop_document(error.shop)})
+        tell({"kind": "problem", "text": f"No plan could be made that holds ({error}); it is written down."})
+        return
+    plan, shop = standing.plan, standing.shop
+    unpinned = [to_builtins(pin) for pin in standing.unpinned]
+    tell({"kind": "plan", "plan": plan_document(plan), "unpinned": unpinned, "sought": standing.sought})
     if stopped():
         return
     spreads = {int(key): float(value) for key, value in request.get("spreads", {}).items()}
@@ -55,6 +63,15 @@ def answer(request: dict[str, Any], tell: Tell, stopped: Stopped = lambda: False
         tell({"kind": "done", "proved": False})
         return
     _improve(request, shop, plan, shown, tell, stopped)
+
+
+def _standing(request: dict[str, Any], shop: Shop, shown: Schedule, tell: Tell, stopped: Stopped) -> Standing:
+    """The plan that is shown first: what stood before, or, where nobody has seen any, the best that is made at once."""
+    if not shown:
+        return first_plan(shop, FIRST_SECONDS)
+    rounds = request.get("rounds")
+    seeking = Seeking(SEEKING_SECONDS, workers=2) if rounds is None else Seeking(rounds=int(rounds))
+    return stand(shop, shown, int(request.get("until", 0)), seeking, lambda: tell({"kind": "working"}), stopped)
 
 
 def known(
@@ -140,9 +157,14 @@ def _improve(
 
     if not _compiled(stopped):
         return
-    held_shop = shop_from(request["held"]) if request.get("held") else shop
-    before = shown or None
+    held_shop = hold(shop, plan, int(request.get("until", 0))) if shown else shop
+    before = plan if shown else None
     best = plan
+
+    def better(found: Schedule) -> None:
+        if not faults(held_shop, found):  # what cannot be done is no offer
+            tell({"kind": "better", "plan": plan_document(found)})
+
     for place in range(0, len(SETTINGS), _TRIED_SETTINGS):
         if stopped():
             return
@@ -152,11 +174,9 @@ def _improve(
             break
         if judged(held_shop, dispatched, before) < judged(held_shop, best, before):
             best = dispatched
-            tell({"kind": "better", "plan": plan_document(best)})
+            better(best)
     limits = Limits(float(request["seconds"]), workers=2)
-    improved = improve(
-        held_shop, best, before, limits, lambda better: tell({"kind": "better", "plan": plan_document(better)}), stopped
-    )
+    improved = improve(held_shop, best, before, limits, better, stopped)
     if stopped():
         return
     done: dict[str, Any] = {"kind": "done", "proved": improved.proved}

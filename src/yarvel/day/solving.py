@@ -13,7 +13,19 @@ from msgspec import Struct
 from msgspec.structs import replace
 from ortools.sat.python import cp_model
 
-from yarvel.day.shop import DAY_SLOTS, MOVE_SLOTS, Assignment, Order, Schedule, Shop, Step, cost, weighed
+from yarvel.day.shop import (
+    DAY_SLOTS,
+    MOVE_SLOTS,
+    SHIFT_SLOTS,
+    Assignment,
+    Order,
+    Schedule,
+    Shop,
+    Step,
+    cost,
+    is_moved,
+    weighed,
+)
 from yarvel.day.turns import in_turns
 from yarvel.figures.lookup import first_of
 
@@ -237,12 +249,13 @@ class _Model:
         before = None if self.shown is None else self.shown.get(step.key)
         if before is not None:
             stays = model.new_bool_var(f"k{step.key}")
-            model.add(start == before.start).only_enforce_if(stays)
+            model.add(start >= before.start - SHIFT_SLOTS).only_enforce_if(stays)
+            model.add(start <= before.start + SHIFT_SLOTS).only_enforce_if(stays)
             if before.person in chosen:
                 model.add_implication(stays, chosen[before.person])
             else:
                 model.add(stays == 0)
-            model.add_hint(stays, hinted == before)
+            model.add_hint(stays, not is_moved(before, hinted))
             self._terms.append(int(MOVE_SLOTS * _SCALE * 20) * (1 - stays))
 
     def _opens(self, step: Step) -> np.ndarray[tuple[int, ...], np.dtype[np.bool_]]:

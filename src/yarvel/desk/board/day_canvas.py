@@ -16,6 +16,8 @@ DAY, WEEK = 10.4, 2.1
 """Pixels a slot: a day in a window of 1280, or a week."""
 _LEAST, _MOST = 1.0, 40.0
 _AIR = 6
+_VEIL = 150
+"""Of 255: how much of the paper lies over a plan of before."""
 
 
 class DayCanvas(QAbstractScrollArea):
@@ -30,6 +32,7 @@ class DayCanvas(QAbstractScrollArea):
         self._per_slot = DAY
         self._keys: list[int] = []
         self._drag: Drag | None = None
+        self._former = False
         self._still: tuple[object, QPixmap] | None = None
         self.row_px = ROW_PX
         """How high a person's row is: lower where many work here, so that all of them are seen, but never too low."""
@@ -75,13 +78,19 @@ class DayCanvas(QAbstractScrollArea):
         by_key = {bar.job.key: bar for bar in reversed(self._plan.bars)}
         return [by_key[key] for key in self._keys if key in by_key]
 
-    def choose(self, keys: Collection[int]) -> None:
+    def set_former(self, former: bool) -> None:
+        """Whether this is the plan of before, while it is worked out what stands now: it is grey then."""
+        if former != self._former:
+            self._former = former
+            self.viewport().update()
+
+    def choose(self, keys: Collection[int], see: bool = True) -> None:
         """Choose tasks by their keys, with those that are done together with them, and see that the last is on the
         screen."""
         self._keys = list(dict.fromkeys(beside_key for key in reversed(list(keys)) for beside_key in self._heat(key)))[
             ::-1
         ]
-        for bar in self.bars()[-1:]:
+        for bar in self.bars()[-1:] if see else ():
             self._show_bar(bar)
         self.viewport().update()
         self.chosen.emit()
@@ -167,6 +176,10 @@ class DayCanvas(QAbstractScrollArea):
         painter.fillRect(self.viewport().rect(), QColor(self._colours["paper"]))
         if self._plan is not None:
             self._painting(painter, self._plan).all()
+            if self._former:
+                veil = QColor(self._colours["paper"])
+                veil.setAlpha(_VEIL)
+                painter.fillRect(self.viewport().rect(), veil)
 
     def _picture(self) -> QPixmap:
         """The plan as it is, painted once as long as nothing but the pointer moves."""

@@ -2,20 +2,30 @@
 
 from __future__ import annotations
 
+import json
+from contextlib import suppress
+
 from msgspec import Struct, convert, to_builtins
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 
+from yarvel.day.checking import faults
+from yarvel.day.dispatch import AxisTooShortError
 from yarvel.day.documents import plan_document, plan_from, shop_document
-from yarvel.day.mending import is_moved
+from yarvel.day.mending import shift
 from yarvel.day.outwork import Way
-from yarvel.day.shop import Schedule, cost
+from yarvel.day.shop import Schedule, is_moved, weighed
 from yarvel.desk.background.side_process import SideProcess
 from yarvel.planning.documents import Document
-from yarvel.workshop.work.day_reading import DayPlan, DayReading, day_plan, frozen
+from yarvel.workshop.storage.places import log_file
+from yarvel.workshop.work.day_reading import DayPlan, DayReading, day_plan, frozen_until
+from yarvel.workshop.work.standards import label_of
 
 FRESH_SECONDS, AGAIN_SECONDS = 8.0, 4.0
 """How long a better plan is looked for: where none was shown yet, and where one was."""
+
+_LEAST_GAIN_SLOTS = 12.0
+"""What a better plan has to be worth, beside its moves, to be offered: an hour of somebody's lateness."""
 
 
 class PlanKnowledge(Struct, frozen=True):
@@ -28,24 +38,31 @@ class PlanKnowledge(Struct, frozen=True):
     ways: tuple[Way, ...] = ()
 
 
-class Offer(Struct, frozen=True):
+class Offer(Struct, frozen=True, kw_only=True):
     """A better plan than the one shown: so many fewer late, so many ``days`` late together and not ``days_now``, so
-    many tasks moved."""
+    many tasks moved; whose dockets are sooner (``gains``) and later (``loses``) and what moves ``today``, by name."""
 
     plan: Schedule
     days: int
     days_now: int
     fewer: int
     moved: int
+    gains: tuple[str, ...] = ()
+    loses: tuple[str, ...] = ()
+    today: tuple[str, ...] = ()
 
 
 class DayPlanner(QObject):
-    """One request at a time; a newer one ends an older one. ``planned`` tells of a plan to show, ``known`` of what is
-    known of it, ``offered`` of a better one that moves what people have seen."""
+    """One request at a time; a newer one ends an older one. ``planned`` tells of a plan to show, ``working`` that
+    another order is sought before that, ``known`` of what is known of it, ``unpinned`` of pins that fell out of it in
+    words. ``offered`` tells of a better one that moves what people have seen: one at a time, and it holds still until
+    it is taken, refused, or something happens by which it cannot be done (None)."""
 
     planned = Signal(object)
+    working = Signal()
     known = Signal(object)
     offered = Signal(object)
+    unpinned = Signal(str)
     problem = Signal(str)
 
     def __init__(self, parent: QObject | None = None) -> None:
@@ -61,6 +78,9 @@ class DayPlanner(QObject):
         self._known = PlanKnowledge(None, ())
         self._chances: dict[int, float] = {}
         self._taken = False
+        self.offer: Offer | None = None
+        self._better: Schedule | None = None
+        self._refused: float | None = None
         self.busy = False
 
     def plan(self, reading: DayReading) -> None:
@@ -82,15 +102,42 @@ class DayPlanner(QObject):
         if reading.outwork is not None:
             self._asked["outwork"] = to_builtins(reading.outwork)
         if reading.shown:
-            self._asked["held"] = shop_document(frozen(reading, reading.shown))
-        self._chances = {}
+            self._asked["until"] = frozen_until(reading)
+        self._chances, self._better = {}, None
+        if self.offer is not None:
+            plan = _as_it_is_now(reading, self.offer.plan)
+            if plan is None:
+                self._put_offer(None)
+            else:
+                self.offer = replace(self.offer, plan=plan)
         self.busy = True
         self._send()
 
-    def take(self, offer: Offer) -> None:
-        """Show the better plan that was offered; how sure its promises are is asked for with the next request."""
-        self._taken, self._chances = True, {}
-        self._show(offer.plan)
+    def take(self) -> None:
+        """Show the better plan that was offered, that one; how sure its promises are is asked for with the next
+        request."""
+        offer = self.offer
+        self._put_offer(None)
+        if offer is not None:
+            self.put(offer.plan)
+
+    def put(self, plan: Schedule) -> None:
+        """Show this plan, where it still stands for all that there is to do."""
+        reading = self._reading
+        now = None if reading is None else _as_it_is_now(reading, plan)
+        if now is not None:
+            self._taken, self._chances = True, {}
+            self._show(now)
+
+    def refuse(self) -> None:
+        """The plan that stands is kept: nothing is offered any more that is not better than what was refused."""
+        if self.offer is not None and self._reading is not None:
+            self._refused = weighed(self._reading.shop, self.offer.plan)
+        self._put_offer(None)
+
+    def _put_offer(self, offer: Offer | None) -> None:
+        self.offer = offer
+        self.offered.emit(offer)
 
     def finish(self) -> None:
         """End the process."""
@@ -115,17 +162,23 @@ class DayPlanner(QObject):
         if kind == "problem":
             self.busy = False
             self.problem.emit(str(found["text"]))
+        elif kind == "working":
+            self.working.emit()
+        elif kind == "unsound":
+            write_down_plan(found)
         elif kind == "plan":
             self._show(plan_from(found["plan"]))
+            self.unpinned.emit(self._unpinned_text(found["unpinned"]))
         elif kind == "known":
             self._take_chances(found)
             helps = tuple((skill_help["skill"], skill_help["late"]) for skill_help in found["helps"])
             self._known = PlanKnowledge(int(found["floor"]), helps, False, convert(found["ways"], tuple[Way, ...]))
             self.known.emit(self._known)
         elif kind == "better":
-            self._better(plan_from(found["plan"]))
+            self._take_better(plan_from(found["plan"]))
         elif kind == "done":
             self.busy = False
+            self._offer_best()
             if found["proved"]:
                 self._known = replace(self._known, proved=True)
             if "chances" in found:
@@ -144,19 +197,84 @@ class DayPlanner(QObject):
             self.shown = day_plan(self._reading, plan, self._chances)
             self.planned.emit(self.shown)
 
-    def _better(self, plan: Schedule) -> None:
-        """Shown at once where nobody has seen another; else offered, where fewer are late."""
+    def _take_better(self, plan: Schedule) -> None:
+        """Shown at once where nobody has seen another; else the best of all is offered once, when no more is sought."""
         if self._reading is None or self.shown is None:
             return
         if not self._reading.shown:
             self._chances = {}
             self._show(plan)
+        else:
+            self._better = plan
+
+    def _offer_best(self) -> None:
+        """One offer, that holds still; the same sum says whether it is one."""
+        plan, reading, shown = self._better, self._reading, self.shown
+        if plan is None or reading is None or shown is None or self.offer is not None:
             return
-        shop = self._reading.shop
-        here, there = cost(shop, self.shown.plan), cost(shop, plan)
-        if there.days < here.days or (there.days == here.days and there.slots < here.slots - 12):
-            before = self.shown.plan
-            moved = {key[0] for key, place in plan.items() if key in before and is_moved(before[key], place)}
-            better = day_plan(self._reading, plan)
-            days, days_now = (sum(outcome_row.late for outcome_row in day.late) for day in (better, self.shown))
-            self.offered.emit(Offer(plan, days, days_now, len(self.shown.late) - len(better.late), len(moved)))
+        before = shown.plan
+        worth, now = weighed(reading.shop, plan, before), weighed(reading.shop, before)
+        too_dear = self._refused is not None and weighed(reading.shop, plan) >= self._refused
+        if worth < now - _LEAST_GAIN_SLOTS and not too_dear:
+            self._put_offer(offer_of(reading, shown, day_plan(reading, plan)))
+
+    def _unpinned_text(self, pins: list[Document]) -> str:
+        """Pins that cannot hold, each with its reason and ways out."""
+        reading, shown = self._reading, self.shown
+        if reading is None or shown is None:
+            return ""
+        axis, told = reading.shop.axis, []
+        for pin in pins:
+            job = reading.jobs[pin["task"]]
+            who = "" if job.task is None else f"{job.task.person}’s "
+            before = [] if pin["after"] is None else [bar.ends for bar in shown.bars if bar.job.key == pin["after"]]
+            reason = f": {label_of(reading.jobs[pin['after']].operation)} ends {before[-1]:%a %-H:%M}" if before else ""
+            told.append(
+                f"{who}{axis.moment_of(pin['start']):%a %-H:%M} for {job.docket.number} {label_of(job.operation)} "
+                f"cannot be kept{reason}; unpin it (Del), or hand it on"
+            )
+        return f"{'. '.join(told)}." if told else ""
+
+
+def offer_of(reading: DayReading, shown: DayPlan, better: DayPlan) -> Offer:
+    """What another plan would bring, by name."""
+    before, now = shown.plan, {outcome.docket.id: outcome for outcome in shown.outcomes}
+    moved = {key[0] for key, place in better.plan.items() if key in before and is_moved(before[key], place)}
+    pairs = [(outcome.docket.number, outcome.late, now[outcome.docket.id].late) for outcome in better.outcomes]
+    today = reading.shop.axis.moment_of(reading.now).date()
+    ours = {bar.job.key: bar for bar in better.bars if bar.piece == 0}
+    return Offer(
+        plan=better.plan,
+        days=sum(outcome.late for outcome in better.late),
+        days_now=sum(outcome.late for outcome in shown.late),
+        fewer=len(shown.late) - len(better.late),
+        moved=len(moved),
+        gains=tuple(number for number, late, late_now in pairs if late < late_now),
+        loses=tuple(number for number, late, late_now in pairs if late > late_now),
+        today=tuple(
+            f"{ours[key].job.docket.number} {label_of(ours[key].job.operation)}"
+            for key in sorted(moved, key=lambda key: ours[key].begins)
+            if ours[key].begins.date() == today
+        ),
+    )
+
+
+def _as_it_is_now(reading: DayReading, plan: Schedule) -> Schedule | None:
+    """What was offered, a little later: the same hands in the same order; None where there is other work by now, or
+    something stands against it."""
+    if plan.keys() != {step.key for _, step in reading.shop.steps()}:
+        return None
+    with suppress(AxisTooShortError):
+        shifted = shift(reading.shop, plan)
+        if not faults(reading.shop, shifted):
+            return shifted
+    return None
+
+
+def write_down_plan(found: Document) -> None:
+    """A plan that no checker passes, with its workshop: small enough to become a test."""
+    path = log_file().with_name("faulty-plans.jsonl")
+    with suppress(OSError):
+        path.parent.mkdir(parents=True, exist_ok=True)
+        with path.open("a", encoding="utf-8") as file:
+            file.write(json.dumps({"problems": found["problems"], "shop": found["shop"]}) + "\n")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from contextlib import suppress
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
@@ -16,7 +16,8 @@ from yarvel.desk.board.day_canvas import DAY, WEEK
 from yarvel.desk.board.day_chart import DayChart, Wish
 from yarvel.desk.board.day_planner import DayPlanner, PlanKnowledge
 from yarvel.desk.board.heat_button import HeatButton
-from yarvel.desk.board.remedies import OfferButton, WayRow
+from yarvel.desk.board.remedies import OfferRow, WayRow
+from yarvel.desk.session.taken_back import UndoStep
 from yarvel.desk.storing.asking import Ask, DoAct
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.errors import JobError
@@ -47,6 +48,8 @@ class DayView(QWidget):
     docket_wanted = Signal(int)
     said = Signal(str)
     hours_wanted = Signal()
+    changed = Signal(object)
+    """Something that can be taken back: an ``UndoStep``."""
 
     def __init__(
         self,
@@ -64,6 +67,9 @@ class DayView(QWidget):
         self._late_before: dict[int, int] | None = None
         self._known = PlanKnowledge(None, ())
         self._reading: DayReading | None = None
+        self._trouble = ""
+        self.kept: dict[str, Any] = {}
+        """The plan that stands, as the store keeps it."""
         self.came_for = ""
         """The docket that somebody came to the board with, until what comes next of it is chosen, or something else."""
         self.planner = DayPlanner(self)
@@ -71,8 +77,9 @@ class DayView(QWidget):
         self.standing = _words(self, "board.standing")
         self.moved = _words(self, "board.moved")
         self.about = _words(self, "board.about")
-        self.better = OfferButton(self)
-        self.better.taken.connect(self.planner.take)
+        self.better = OfferRow(self)
+        self.better.take.clicked.connect(lambda _checked=False: self._take_offer())
+        self.better.keep.clicked.connect(lambda _checked=False: self.planner.refuse())
         self.out = WayRow(self)
         self.out.wished.connect(self._give_out)
         self.out.unmade.connect(self._make_tasks)
@@ -86,6 +93,8 @@ class DayView(QWidget):
         self.planner.known.connect(self._on_known)
         self.planner.offered.connect(self.better.show_for)
         self.planner.problem.connect(self.said)
+        self.planner.working.connect(self._on_working)
+        self.planner.unpinned.connect(self._tell_trouble)
         self.destroyed.connect(self.planner.finish)
 
     def _lay_out(self) -> None:
@@ -106,11 +115,8 @@ class DayView(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 6, 0, 0)
         column.addLayout(top)
-        row = QHBoxLayout()
-        row.addWidget(self.moved, 1)
-        row.addStretch(0)
-        row.addWidget(self.better)
-        column.addLayout(row)
+        column.addWidget(self.moved)
+        column.addWidget(self.better)
         column.addWidget(self.out)
         column.addWidget(self.chart, 1)
         below = QHBoxLayout()
@@ -163,8 +169,8 @@ class DayView(QWidget):
 
     def _on_read(self, told: tuple[DayReading, list[Brief]]) -> None:
         self._reading, bare = told
-        if self._reading.refused:
-            self.said.emit("; ".join(self._reading.refused))
+        self.kept = dict(self._reading.standing)
+        self._tell_trouble("")
         self.planner.plan(self._reading)
         self._count([brief for brief in bare if (brief.id, brief.version) not in self._counted])
 
@@ -206,12 +212,12 @@ class DayView(QWidget):
         bar = self.first_of(self.came_for) if self.came_for and not self.chart.bars() else None
         if bar is not None:
             self.came_for = ""
-            self.chart.choose((bar.job.key,))
+            self.chart.choose((bar.job.key,), see=False)  # the board opens at now
 
     def _on_planned(self, plan: DayPlan) -> None:
         self.chart.show_plan(plan)
+        self.chart.set_former(False)
         self.come_for("")
-        self.better.show_for(None)
         self._tell_moves(plan)
         self._say_standing()
         self._on_chosen(by_hand=False)
@@ -226,11 +232,40 @@ class DayView(QWidget):
             return
         document = shown_document(reading, plan.plan, reading.shop.axis.moment_of(reading.now))
 
-        def keep(store: Store) -> None:
+        def keep(store: Store) -> bool:
             with suppress(NotAllowedError):  # a lead's window keeps it
-                store.day.keep_shown(document)
+                return store.day.keep_shown(document)
+            return True
 
-        self._ask(keep, lambda _done: None)
+        def kept_so(mine: bool) -> None:
+            if mine:
+                self.kept = document
+            else:  # another window's plan stands: it is shown
+                self.reload()
+
+        self._ask(keep, kept_so)
+
+    def _on_working(self) -> None:
+        """The former plan stays in sight, grey, until it is known what stands."""
+        self.chart.set_former(True)
+        self.standing.setText("Being worked out: what has happened would make somebody late…")
+
+    def _take_offer(self) -> None:
+        """It becomes that plan; taken back, the one before."""
+        plan, offer = self.chart.plan, self.planner.offer
+        if plan is None or offer is None:
+            return
+        before, after = plan.plan, offer.plan
+        self.planner.take()
+        self.changed.emit(UndoStep("another order", lambda: self.planner.put(before), lambda: self.planner.put(after)))
+
+    def _tell_trouble(self, text: str) -> None:
+        """What cannot be as somebody wanted it: told while it is so, and no longer."""
+        refused = () if self._reading is None else self._reading.refused
+        trouble = " ".join(filter(None, ("; ".join(refused), text)))
+        if trouble != self._trouble:
+            self._trouble = trouble
+            self.said.emit(trouble)
 
     def _on_known(self, known: PlanKnowledge) -> None:
         self._known = known

@@ -12,33 +12,51 @@ from yarvel.workshop.acts import SendOut
 from yarvel.workshop.work.day_reading import DayPlan
 from yarvel.workshop.work.standards import label_of
 
+_MOST_NAMED = 4
+"""Names in one line."""
 
-class OfferButton(QPushButton):
-    """A better plan that moves what people have seen, to be taken."""
 
-    taken = Signal(object)
+class OfferRow(QWidget):
+    """A better plan that moves what people have seen: who gains, who loses, what moves today. It holds still until it
+    is taken or refused."""
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
-        self.setObjectName("board.better")
-        self._offer: Offer | None = None
-        self.clicked.connect(lambda _checked=False: self._take())
+        self.words = Words(self)
+        self.words.setObjectName("board.offer")
+        self.words.setWordWrap(True)
+        self.take, self.keep = QPushButton("Take that order", self), QPushButton("Keep this plan", self)
+        self.take.setObjectName("board.better")
+        self.keep.setObjectName("board.better.keep")
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(self.words, 1)
+        row.addWidget(self.take)
+        row.addWidget(self.keep)
         self.hide()
 
     def show_for(self, offer: Offer | None) -> None:
         """Say what it would bring, and what it moves; None: there is none."""
-        self._offer = offer
         self.setVisible(offer is not None)
-        if offer is None:
-            return
-        fewer = f"{offer.fewer} fewer late" if offer.fewer > 0 else "less late"
-        if offer.fewer <= 0 and offer.days < offer.days_now:
-            fewer = f"late by {offer.days} and not {offer.days_now} days together"
-        self.setText(f"A better order: {fewer}, {offer.moved} moved. Take it")
+        self.words.setText("" if offer is None else offer_text(offer))
 
-    def _take(self) -> None:
-        if self._offer is not None:
-            self.taken.emit(self._offer)
+
+def offer_text(offer: Offer) -> str:
+    """What a better plan would bring, in a few sentences."""
+    fewer = f"{offer.fewer} fewer late" if offer.fewer > 0 else "less late"
+    if offer.fewer <= 0 and offer.days < offer.days_now:
+        fewer = f"late by {offer.days} and not {offer.days_now} days together"
+    lines = [f"A better order: {fewer}."]
+    lines += [f"Sooner: {_some(offer.gains)}."] if offer.gains else []
+    lines += [f"Later: {_some(offer.loses)}."] if offer.loses else ["Nobody becomes later."]
+    today = f", today {_some(offer.today)}" if offer.today else ", none of today’s"
+    lines.append(f"{offer.moved} task{'s' if offer.moved != 1 else ''} moved{today}.")
+    return " ".join(lines)
+
+
+def _some(names: tuple[str, ...]) -> str:
+    more = f" and {len(names) - _MOST_NAMED} more" if len(names) > _MOST_NAMED else ""
+    return ", ".join(names[:_MOST_NAMED]) + more
 
 
 class WayRow(QWidget):

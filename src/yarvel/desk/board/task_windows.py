@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
+from contextlib import suppress
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtGui import QUndoStack
@@ -16,6 +17,7 @@ from yarvel.desk.storing.act_keeper import Undoable
 from yarvel.desk.storing.docket_store import DocketStore
 from yarvel.workshop.acts import WAITS, Deed, PlanTasks, TakeStock
 from yarvel.workshop.dockets.records import Docket
+from yarvel.workshop.storage.rights import NotAllowedError
 
 if TYPE_CHECKING:
     from yarvel.desk.board.window import BoardWindow
@@ -59,19 +61,30 @@ class TaskWindows(QObject):
             self._taking_back = [deed for deed in self._taking_back if deed is not done.deed]
             return
 
-        def again(deed: Deed) -> None:
+        day = {} if self.window is None else self.window.day.kept
+
+        def again(deed: Deed, day: dict[str, Any]) -> None:
             self._taking_back.append(deed)
-            self._dockets.acts.act(deed, self._on_taken_back, done.act)
+            self._dockets.acts.act(deed, lambda text: self._on_taken_back(text, day), done.act)
 
         back, forth = done.reversal.back, done.reversal.again
-        step = UndoStep(done.deed.NAME, lambda: again(back), lambda: again(forth), done.gesture)
+        step = UndoStep(done.deed.NAME, lambda: again(back, day), lambda: again(forth, {}), done.gesture)
         here = (self._session.undo_stack,) if isinstance(done.deed, PlanTasks | TakeStock) else ()
         remember(step, self.undo_stack, *here)
 
-    def _on_taken_back(self, text: str) -> None:
+    def _on_taken_back(self, text: str, day: dict[str, Any]) -> None:
+        """The day that stood before the act stands again, where nothing else has happened since."""
         if text:
             self.told.emit(text)
-        self.look_again()
+        if text or not day:
+            self.look_again()
+            return
+
+        def bring_back(store: Store) -> None:
+            with suppress(NotAllowedError):
+                store.day.bring_back(day)
+
+        self._dockets.ask(bring_back, lambda _done: self.look_again())
 
     def open(self) -> None:
         """Show the board."""

@@ -101,6 +101,7 @@ class BoardWindow(QWidget):
         self.day.docket_wanted.connect(self.docket_wanted)
         self.day.said.connect(self._say)
         self.day.hours_wanted.connect(lambda: self.open_hours())
+        self.day.changed.connect(lambda step: remember(step, self._undo_stack))
 
     def _lay_out(self) -> None:
         self.list.lay_out(self.buttons["add"], self.buttons["codes"])

@@ -12,13 +12,25 @@ from msgspec.structs import replace
 
 from yarvel.clock import local
 from yarvel.day.axis import LONGEST_PIECE, Axis
-from yarvel.day.mending import is_moved
 from yarvel.day.outwork import Outwork
-from yarvel.day.shop import ROOM_FOR_ALL, Assignment, Hands, Order, Schedule, Shop, Step, ends, late_days, pieces
+from yarvel.day.shop import (
+    ROOM_FOR_ALL,
+    Assignment,
+    Hands,
+    Order,
+    Schedule,
+    Shop,
+    Step,
+    ends,
+    is_moved,
+    late_days,
+    pieces,
+)
 from yarvel.day.timeline import Timeline
 from yarvel.day.together import Beside, as_shown, together
 from yarvel.workshop.dockets.records import IMPORTANCE
 from yarvel.workshop.people.person import Person
+from yarvel.workshop.storage.identity import new_id
 from yarvel.workshop.storage.task_states import STARTED
 from yarvel.workshop.work.errands import PACK_MINUTES, away_minutes, errand_of
 from yarvel.workshop.work.snapshot import Brief, Out, Past, Snapshot
@@ -54,7 +66,8 @@ class DayReading(Struct, frozen=True, kw_only=True):
     something; ``refused`` pins that two tasks want at once, in words; ``spreads`` where enough tasks were timed;
     ``past`` what was done today: whose, from which slot to which; ``out`` what is out of the house; ``left_out`` how
     many open dockets are not planned; ``beside`` tasks that are done together with others; ``outwork`` what could be
-    given to an outworker, where somebody can pack it."""
+    given to an outworker, where somebody can pack it; ``standing`` the kept plan as a document, ``after`` the count of
+    the last thing that was done."""
 
     shop: Shop
     now: int
@@ -68,6 +81,8 @@ class DayReading(Struct, frozen=True, kw_only=True):
     left_out: int = 0
     beside: Mapping[int, Beside] = field(default_factory=dict)
     outwork: Outwork | None = None
+    standing: Mapping[str, Any] = field(default_factory=dict)
+    after: int = 0
 
     def hands_of(self, task: int, place: Assignment) -> int:
         """In whose hands a task lies, also where a stand-in holds its place among those that are done together."""
@@ -138,6 +153,8 @@ def read(snapshot: Snapshot) -> DayReading:
         left_out=snapshot.left_out,
         beside=beside,
         outwork=_outwork(snapshot, axis, hands, jobs),
+        standing=snapshot.shown,
+        after=snapshot.after,
     )
 
 
@@ -369,7 +386,9 @@ class _Steps:
 
 
 def shown_document(reading: DayReading, plan: Schedule, made_at: datetime) -> dict[str, Any]:
-    """A plan as it is kept: of each task, who and when, piece by piece; of each docket without tasks, its minutes."""
+    """A plan as it is kept: of each task, who and when, piece by piece; of each docket without tasks, its minutes. Its
+    ``id``; the plan that it ``replaces``; the act ``after`` which it stands; its ``root``, the plan that this act was
+    the cause of (time alone makes no other), and the root ``before`` that one."""
     axis = reading.shop.axis
     shown_by_task: dict[str, list[list[Any]]] = {}
     for (task, piece), place in sorted(plan.items()):
@@ -381,7 +400,18 @@ def shown_document(reading: DayReading, plan: Schedule, made_at: datetime) -> di
     for _, job in sorted(reading.jobs.items()):
         if job.task is None:
             bare[str(job.docket.id)] = round(bare.get(str(job.docket.id), 0.0) + job.minutes, 1)
-    return {"on": made_at.date().isoformat(), "tasks": shown_by_task, "minutes": bare}
+    before, name = reading.standing, new_id()
+    by_time = bool(before.get("root")) and before.get("after") == reading.after
+    return {
+        "id": name,
+        "replaces": before.get("id", ""),
+        "after": reading.after,
+        "root": before["root"] if by_time else name,
+        "before": before.get("before", "") if by_time else before.get("root", ""),
+        "on": made_at.date().isoformat(),
+        "tasks": shown_by_task,
+        "minutes": bare,
+    }
 
 
 def shown_from(held: Mapping[str, Any], shop: Shop, place_of: Mapping[int, int]) -> Schedule:
@@ -401,21 +431,10 @@ def shown_from(held: Mapping[str, Any], shop: Shop, place_of: Mapping[int, int])
     return schedule
 
 
-def frozen(reading: DayReading, plan: Schedule) -> Shop:
-    """The shop with everything that begins within two hours held where the plan has it: for a better plan."""
-    shop = reading.shop
-    axis = shop.axis
-    until = axis.slot_at(axis.moment_of(reading.now) + timedelta(minutes=FROZEN_MINUTES))
-    orders = []
-    for order in shop.orders:
-        steps = []
-        for step in order.steps:
-            place = plan.get(step.key)
-            if place is not None and place.start < until and step.start is None:
-                step = replace(step, person=place.person, start=place.start)
-            steps.append(step)
-        orders.append(replace(order, steps=tuple(steps)))
-    return replace(shop, orders=tuple(orders))
+def frozen_until(reading: DayReading) -> int:
+    """The slot before which what begins stays where it is."""
+    axis = reading.shop.axis
+    return axis.slot_at(axis.moment_of(reading.now) + timedelta(minutes=FROZEN_MINUTES))
 
 
 # --- what the board shows --------------------------------------------------------------------------------------------

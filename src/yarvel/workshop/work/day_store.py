@@ -16,8 +16,9 @@ from yarvel.figures.errors import StoreError
 from yarvel.workshop.dockets.accepting import check_text, check_value
 from yarvel.workshop.dockets.records import HANDED_OVER, READY
 from yarvel.workshop.people.people_store import PeopleStore
+from yarvel.workshop.storage.identity import new_id
 from yarvel.workshop.storage.rights import GIVE_OUT, WORK
-from yarvel.workshop.storage.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
+from yarvel.workshop.storage.schema import ActRow, ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.storage.settings import (
     ABSENCES,
     ERRANDS,
@@ -217,13 +218,37 @@ class DayStore:
 
     # --- the plan shown ----------------------------------------------------------------------------------------------
 
-    def keep_shown(self, document: dict[str, Any]) -> None:
-        """Keep the plan that is shown, so that the next one moves only what it must."""
+    def keep_shown(self, document: dict[str, Any]) -> bool:
+        """Keep the plan that is shown, for what comes after it; False where another window has kept one meanwhile that
+        this one was not made from.
+
+        Raises
+        ------
+        NotAllowedError : whoever works here shows plans and makes none.
+        """
         check_value("plan", document)
         with self._store.transaction() as session:
+            self._store.enter(session, deed=KEEP_PLAN)
             self._store.guard(session, GIVE_OUT)
-            if setting(session, SHOWN) != document:
+            standing = setting_to_change(session, SHOWN)
+            if "replaces" in document and document["replaces"] != standing.get("id", ""):
+                return False
+            if standing != document:
                 session.merge(SettingRow(name=SHOWN, value=document))
+            return True
+
+    def standing(self) -> dict[str, Any]:
+        """The plan that stands, as it is kept; {} where there is none."""
+        with self._store.transaction() as session:
+            return setting(session, SHOWN)
+
+    def bring_back(self, before: dict[str, Any]) -> bool:
+        """The plan that stood before an act that is taken back stands again, if nothing but time has passed since that
+        act; False where something else has happened, and a plan is sought."""
+        standing = self.standing()
+        if not before.get("id") or standing.get("before") != before.get("root"):
+            return False
+        return self.keep_shown({**before, "id": new_id(), "replaces": standing.get("id", "")})
 
     def ready(self) -> dict[int, date]:
         """By docket, the day on which the plan that was shown has it done; those that it does not know are left out."""
@@ -295,6 +320,7 @@ class DayStore:
                 stations={**USUAL_STATIONS, **setting(session, STATIONS)},
                 absences=tuple(_absences(session)),
                 shown=dict(setting(session, SHOWN)),
+                after=_last_act(session),
                 spreads=spreads,
                 past=tuple(_past(session, now)),
                 own_weeks=_own_weeks(session),
@@ -311,6 +337,8 @@ class DayStore:
             session.merge(SettingRow(name=name, value=value))
 
 
+KEEP_PLAN = "keep-plan"
+"""The deed of keeping a plan: a cause for no other."""
 MOST_PLANNED = 300
 """Open dockets that are planned at the most: what is promised for months ahead moves nothing today."""
 
@@ -354,6 +382,12 @@ def _shown(session: Session) -> dict[int, list[list[Any]]]:
     """Of each task of the plan that was shown, its pieces: whose, and when it begins."""
     tasks = setting(session, SHOWN).get("tasks")
     return {int(key): pieces for key, pieces in tasks.items()} if isinstance(tasks, dict) else {}
+
+
+def _last_act(session: Session) -> int:
+    """The count of the last thing that was done, the keeping of plans left out."""
+    query = select(ActRow.seq).where(ActRow.deed != KEEP_PLAN).order_by(ActRow.seq.desc()).limit(1)
+    return session.scalars(query).first() or 0
 
 
 def _check_as_seen(session: Session, row: TaskRow, seen: Sequence[str | None], mine: str) -> None:

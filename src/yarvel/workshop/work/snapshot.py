@@ -129,7 +129,8 @@ class Snapshot(Struct, frozen=True, kw_only=True):
     dockets wait without hands; ``shown`` the plan that people have seen, by task: person and begin of each piece.
     ``counted``: for bare dockets, the tasks that their plan has. ``spreads``: of the logarithm of minutes taken, by
     part of the work, where enough were recorded. ``past``: what was done today. ``own_weeks``: by person, the hours of
-    those who do not keep the workshop's. ``errands``: what is sent out when; ``out``: what is out of the house now."""
+    those who do not keep the workshop's. ``after``: the count of the last act. ``errands``: what is sent out when;
+    ``out``: what is out of the house now."""
 
     now: datetime
     people: tuple[Person, ...]
@@ -141,6 +142,7 @@ class Snapshot(Struct, frozen=True, kw_only=True):
     stations: Mapping[str, int]
     absences: tuple[Absence, ...]
     shown: Mapping[str, Any]
+    after: int = 0
     counted: Mapping[int, tuple[Wanted, ...]] = field(default_factory=dict)
     spreads: Mapping[str, float] = field(default_factory=dict)
     past: tuple[Past, ...] = ()

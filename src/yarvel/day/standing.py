@@ -1,0 +1,205 @@
+"""The plan that stands: what was told to people goes on as it is, and is moved only where it must be.
+
+Time passing moves nothing: what has not begun is shifted, with the same hands and in the same order. Only where that
+makes somebody late who was not is another order sought, under the same holds (what is in hand, pins, what begins
+soon), and no plan is handed on that an independent checker objects to. A pin that cannot hold falls out of the plan,
+the latest first, by name.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from contextlib import suppress
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from yarvel.day.checking import faults
+from yarvel.day.dispatch import SETTINGS, AxisTooShortError, dispatch
+from yarvel.day.mending import mend, shift
+from yarvel.day.shop import Schedule, Shop, Step, ends, late_count, weighed
+
+_SETTINGS_TRIED = 6
+
+
+class Seeking(Struct, frozen=True):
+    """How long another order is sought where somebody becomes late: seconds, or ``rounds`` where it must repeat."""
+
+    seconds: float = float("inf")
+    rounds: int = 10**9
+    seed: int = 1
+    workers: int = 1
+
+
+class Unpinned(Struct, frozen=True):
+    """A pin that fell out of the plan: the task, where it was pinned to, and what its step waits for until when (the
+    end of that task; None: its hands or its station are taken)."""
+
+    task: int
+    start: int
+    after: int | None = None
+
+
+class Standing(Struct, frozen=True):
+    """A plan that can be shown, of which shop: without the pins that fell out of it; whether another order was
+    sought."""
+
+    plan: Schedule
+    shop: Shop
+    unpinned: tuple[Unpinned, ...] = ()
+    sought: bool = False
+
+
+class UnsoundError(Exception):
+    """No plan passes the checker: with the faults of the last one, the shop and the plan."""
+
+    def __init__(self, problems: list[str], shop: Shop, plan: Schedule) -> None:
+        super().__init__("; ".join(problems[:3]))
+        self.problems, self.shop, self.plan = problems, shop, plan
+
+
+def first_plan(shop: Shop, seconds: float) -> Standing:
+    """Where nobody has seen a plan yet (AxisTooShortError, UnsoundError)."""
+    return _sound(shop, lambda pinned: (dispatch(pinned, seconds=seconds), False))
+
+
+def stand(
+    shop: Shop,
+    shown: Schedule,
+    until: int,
+    seeking: Seeking,
+    working: Callable[[], None] = lambda: None,
+    stopped: Callable[[], bool] = lambda: False,
+) -> Standing:
+    """The plan shown, for the shop as it is now. What begins before slot ``until`` is held where it is. ``working`` is
+    told before another order is sought.
+
+    Raises
+    ------
+    AxisTooShortError : not everything fits on the axis.
+    UnsoundError : no plan passes the checker.
+    """
+
+    def make(pinned: Shop) -> tuple[Schedule, bool]:
+        plan = mend(pinned, shown)
+        if not newly_late(pinned, plan, shown):
+            return plan, False
+        working()
+        return sought(pinned, plan, shown, until, seeking, stopped), True
+
+    return _sound(shop, make)
+
+
+def newly_late(shop: Shop, plan: Schedule, shown: Schedule) -> list[int]:
+    """Dockets that are late by a plan and were not by the one shown, or were not in it."""
+    done = ends(shop, plan)
+    keys = []
+    for order in shop.orders:
+        if order.due is None or done[order.key] <= order.due or not order.steps:
+            continue
+        last = order.steps[-1]
+        before = shown.get(last.key)
+        if before is None or before.start + last.slots <= order.due:
+            keys.append(order.key)
+    return keys
+
+
+def sought(
+    shop: Shop,
+    plan: Schedule,
+    shown: Schedule,
+    until: int,
+    seeking: Seeking,
+    stopped: Callable[[], bool] = lambda: False,
+) -> Schedule:
+    """Another order under the same holds: with few moves, and where somebody is still late, with any."""
+    base = _shifted(shop, shown) or plan
+    under = hold(shop, base, until)
+    start = plan if not faults(under, plan) else base
+    best = _searched(under, start, base, seeking, stopped)
+    if late_count(under, best):
+        free = _searched(under, best, None, seeking, stopped)
+        best = min((best, free), key=lambda found: (weighed(under, found), weighed(under, found, base)))
+    return best if weighed(under, best) <= weighed(shop, plan) else plan
+
+
+def _searched(
+    shop: Shop, start: Schedule, shown: Schedule | None, seeking: Seeking, stopped: Callable[[], bool]
+) -> Schedule:
+    from yarvel.day.turns import in_turns  # compiled code: not before it is wanted
+
+    plans = [start]
+    with suppress(AxisTooShortError):
+        plans.append(dispatch(shop, SETTINGS[:_SETTINGS_TRIED]))
+    sound = [plan for plan in plans if not faults(shop, plan)]
+    best = min(sound, key=lambda plan: weighed(shop, plan, shown), default=start)
+    found = in_turns(
+        shop,
+        best,
+        seeking.seconds,
+        seeking.rounds,
+        seeking.seed,
+        stopped=stopped,
+        shown=shown,
+        workers=seeking.workers,
+    )
+    return found if not faults(shop, found) else best
+
+
+def _shifted(shop: Shop, shown: Schedule) -> Schedule | None:
+    try:
+        plan = shift(shop, shown)
+    except AxisTooShortError:
+        return None
+    return plan if not faults(shop, plan) else None
+
+
+def hold(shop: Shop, plan: Schedule, until: int) -> Shop:
+    """The shop with everything that begins before a slot held where the plan has it."""
+
+    def held(step: Step) -> Step:
+        place = plan.get(step.key)
+        if place is None or step.start is not None or place.start >= until:
+            return step
+        return replace(step, person=place.person, start=place.start)
+
+    return replace(
+        shop,
+        orders=tuple(replace(order, steps=tuple(held(step) for step in order.steps)) for order in shop.orders),
+    )
+
+
+def _sound(shop: Shop, make: Callable[[Shop], tuple[Schedule, bool]]) -> Standing:
+    """A plan that the checker passes; where none does, pins fall out of it: one that slipped, else the latest."""
+    unpinned: list[Unpinned] = []
+    while True:
+        plan, was_sought = make(shop)
+        problems = faults(shop, plan)
+        if not problems:
+            return Standing(plan, shop, tuple(unpinned), was_sought)
+        pins = [step for _, step in shop.steps() if step.start is not None and not step.running]
+        if not pins:
+            raise UnsoundError(problems, shop, plan)
+        slipped = [step for step in pins if plan[step.key].start != step.start]
+        latest = max(slipped or pins, key=lambda step: (step.start or 0, step.task))
+        unpinned.append(Unpinned(latest.task, latest.start or 0, _before(shop, latest)))
+        shop = _without(shop, latest)
+
+
+def _before(shop: Shop, pinned: Step) -> int | None:
+    """What of its docket comes before a step."""
+    for order in shop.orders:
+        tasks = [step.task for step in order.steps]
+        if pinned.task in tasks and tasks.index(pinned.task):
+            return tasks[tasks.index(pinned.task) - 1]
+    return None
+
+
+def _without(shop: Shop, pinned: Step) -> Shop:
+    def freed(step: Step) -> Step:
+        return replace(step, start=None) if step.key == pinned.key else step
+
+    return replace(
+        shop,
+        orders=tuple(replace(order, steps=tuple(freed(step) for step in order.steps)) for order in shop.orders),
+    )
