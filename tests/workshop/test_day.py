@@ -32,11 +32,13 @@ from yarvel.day.shop import (
     Step,
     cost,
     ends,
+    is_moved,
     late_count,
     late_days,
     weighed,
 )
 from yarvel.day.solving import Limits, improve, judged, kept_by_all
+from yarvel.day.standing import Seeking, stand
 from yarvel.day.turns import in_turns
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.work.day_words import days_of, hours_of, hours_text, moment_of
@@ -200,17 +202,19 @@ def test_days_that_are_too_few_are_told() -> None:
 
 
 def test_an_absence_moves_little() -> None:
-    """What was on the bench of whoever is away, what comes after it, and hardly anything else."""
+    """What was on the bench of whoever is away, what comes after it, and no more than keeps everybody's promise: mended
+    alone, two were ten days late together, and 75 steps were elsewhere."""
     shop = made_up(30, 4, 6, 0.88, 5)
     plan = dispatch(shop, SETTINGS[:6])
     away = replace(shop.hands[1], away=(*shop.hands[1].away, (0, 90)))
     short = replace(shop, hands=(shop.hands[0], away, *shop.hands[2:]))
-    mended = mend(short, plan)
+    stands = stand(short, plan, 0, Seeking(rounds=2000))
     mine = [key for key, place in plan.items() if place.person == 1 and place.start < 90]
     hit = {order.key for order in shop.orders if any(step.key in mine for step in order.steps)}
-    moved = set(moves(plan, mended).moved)
+    moved = {key for key, place in stands.plan.items() if is_moved(plan[key], place)}
     theirs = {step.key for order in shop.orders if order.key in hit for step in order.steps}
-    assert moved and len(moved - theirs) <= 10, "dockets that were not touched stay where they were"
+    assert late_count(short, stands.plan) == 0 and faults(short, stands.plan) == []
+    assert moved and len(moved - theirs) <= 30, "most dockets that were not touched stay where they were"
 
 
 def test_an_urgent_docket_goes_in_between() -> None:

@@ -14,6 +14,7 @@ from yarvel.day.axis import Hours, Week
 from yarvel.day.checking import faults
 from yarvel.day.dispatch import SETTINGS, dispatch
 from yarvel.day.mending import mend
+from yarvel.day.standing import hold
 from yarvel.demo.large import fill_large
 from yarvel.desk.board.day_planner import PlanKnowledge
 from yarvel.desk.board.day_view import standing
@@ -305,7 +306,7 @@ def test_the_plan_shown_is_kept_and_found_again(small: Store) -> None:
     small.day.keep_shown(shown_document(reading, plan, datetime(2031, 3, 3, 8)))
     again = read(small.day.snapshot())
     assert again.shown == plan and mend(again.shop, again.shown) == plan
-    held = frozen(again, plan)
+    held = hold(again.shop, plan, frozen_until(again))
     soon = [step for _, step in held.steps() if step.start is not None]
     assert soon and all(plan[step.key].start < 27 for step in soon), "two hours and the break between"
     assert faults(held, dispatch(held)) == []

@@ -44,21 +44,30 @@ def mend(shop: Shop, shown: Schedule) -> Schedule:
     ------
     AxisTooShortError : not everything fits on the axis.
     """
+    return min(mended(shop, shown), key=lambda plan: _weighed(shop, shown, plan))
+
+
+def mended(shop: Shop, shown: Schedule) -> list[Schedule]:
+    """What each way of mending comes to (AxisTooShortError as ``mend``)."""
     changes = []
     short: AxisTooShortError | None = None
     for way in (shift, _pushed, _into_gaps):
         try:
-            changes.append(way(shop, shown))
+            changes.append(_finished(shop, shown, way(shop, shown)))
         except AxisTooShortError as error:
             short = error
     if not changes:
         raise short or AxisTooShortError
-    best = min(changes, key=lambda plan: _weighed(shop, shown, plan))
+    return changes
+
+
+def _finished(shop: Shop, shown: Schedule, plan: Schedule) -> Schedule:
+    """With dockets whose steps are others now, or that are late so, laid out anew where that is worth it."""
     for order in _known(shop, shown):
         first = next((place for place, step in enumerate(order.steps) if step.key not in shown), None)
         if first is not None:
-            best = _sooner(shop, shown, best, order, first, changed=True)
-    return _pulled(shop, shown, best)
+            plan = _sooner(shop, shown, plan, order, first, changed=True)
+    return _pulled(shop, shown, plan)
 
 
 def shift(shop: Shop, shown: Schedule) -> Schedule:
@@ -179,6 +188,10 @@ class Mending:
             order for order in self.shop.orders if order.steps and not any(s.key in self.plan for s in order.steps)
         ]
         for order in sorted(fresh, key=lambda one: (one.due if one.due is not None else far, -one.weight, one.key)):
+            for step in order.steps:  # what is kept free for it is its own
+                if step.start is not None and step.person is not None:
+                    self.lines[step.person].give_back(step.start, step.start + step.slots)
+                    self.stations.take(step.station, step.start, step.slots, by=-1)
             self.plan = insert(self.shop, order, self.plan, self.lines, self.stations)
         return self.plan
 

@@ -43,9 +43,9 @@ def simulate(
     runs: int = 1000,
     seed: int = 1,
 ) -> dict[int, Floats]:
-    """Ends of each docket, by its key, in slots over ``runs`` executions that keep the plan's order and hands. Minutes
-    are log-normal about those planned; ``spreads`` by task, or one for all. A pessimistic floor: hands wait behind what
-    is not ready yet.
+    """Ends of each docket, by its key, in slots over ``runs`` executions that keep the plan's order and hands, and have
+    no more at a station than there is room for. Minutes are log-normal about those planned; ``spreads`` by task, or one
+    for all. A pessimistic floor: hands wait behind what is not ready yet.
 
     Nothing that ends exactly at a break falls past it.
     """
@@ -53,6 +53,7 @@ def simulate(
     worked = [np.concatenate([[0.0], np.cumsum(line.free, dtype=np.float64)]) for line in timelines(shop)]
     slots = np.arange(shop.axis.size + 1, dtype=np.float64)
     free = [np.zeros(runs) for _ in shop.hands]
+    rooms = {name: np.zeros((room, runs)) for name, room in shop.stations.items() if room < len(shop.hands)}
     opens = {name: shop.opens(name) for name in shop.shut}
     ready = {order.key: np.full(runs, float(order.release)) for order in shop.orders}
     queue = [(plan[step.key].start, order, step) for order, step in shop.steps()]
@@ -63,11 +64,16 @@ def simulate(
         begin = np.maximum(ready[order.key], free[person])
         if step.start is not None:
             begin = np.maximum(begin, float(start))
+        room = rooms.get(step.station)
+        if room is not None:
+            begin = np.maximum(begin, room.min(axis=0))  # whoever is done there first makes room
         if step.station in opens and not step.running:
             begin = _opened(opens[step.station], begin)
         mine = worked[person]
         end = _when(mine, np.interp(begin, slots, mine) + length, slots)
         free[person] = end
+        if room is not None:
+            room[room.argmin(axis=0), np.arange(runs)] = end
         ready[order.key] = _after(shop, step, end)
     return {order.key: ready[order.key] for order in shop.orders}
 
@@ -118,7 +124,7 @@ def judge(shop: Shop, order: Order, plan: Schedule, executed: Floats) -> Promise
     axis = shop.axis
     planned = axis.day_of(max(ends(shop, plan)[order.key] - 1, 0))
     evening = axis.evening_of(planned)
-    sure = int(np.ceil(np.quantile(executed, SURE, method="higher") - 1e-6))
+    sure = int(np.ceil(np.quantile(executed, SURE, method="inverted_cdf") - 1e-6))
     sure_day = None if sure >= axis.size else axis.day_of(max(sure - 1, 0))
     return Promise(planned, sure_day, float(np.mean(executed <= evening + 1e-6)))
 

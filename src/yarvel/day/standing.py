@@ -16,10 +16,13 @@ from msgspec.structs import replace
 
 from yarvel.day.checking import faults
 from yarvel.day.dispatch import SETTINGS, AxisTooShortError, dispatch
-from yarvel.day.mending import mend, shift
-from yarvel.day.shop import Schedule, Shop, Step, ends, late_count, weighed
+from yarvel.day.easing import eased
+from yarvel.day.mending import mend, mended
+from yarvel.day.shop import Schedule, Shop, Step, cost, ends, is_moved, late_count, weighed
 
 _SETTINGS_TRIED = 6
+_EASED_SHARE = 10
+"""How many rounds of giving out all dockets anew one round of laying in a few again is worth."""
 
 
 class Seeking(Struct, frozen=True):
@@ -82,10 +85,16 @@ def stand(
 
     def make(pinned: Shop) -> tuple[Schedule, bool]:
         plan = mend(pinned, shown)
-        if not newly_late(pinned, plan, shown):
+        late, moved = (
+            newly_late(pinned, plan, shown),
+            any(is_moved(shown[key], place) for key, place in plan.items() if key in shown),
+        )
+        if not late and not moved:
             return plan, False
-        working()
-        return sought(pinned, plan, shown, until, seeking, stopped), True
+        if late:
+            working()
+        other = sought(pinned, shown, until, seeking, stopped)
+        return min((plan, other), key=lambda found: _worth(pinned, found, shown)), True
 
     return _sound(shop, make)
 
@@ -106,21 +115,34 @@ def newly_late(shop: Shop, plan: Schedule, shown: Schedule) -> list[int]:
 
 def sought(
     shop: Shop,
-    plan: Schedule,
     shown: Schedule,
     until: int,
     seeking: Seeking,
     stopped: Callable[[], bool] = lambda: False,
 ) -> Schedule:
-    """Another order under the same holds: with few moves, and where somebody is still late, with any."""
-    base = _shifted(shop, shown) or plan
-    under = hold(shop, base, until)
-    start = plan if not faults(under, plan) else base
-    best = _searched(under, start, base, seeking, stopped)
+    """Another order under the same holds: with few moves, and where somebody is still late, with any
+    (AxisTooShortError)."""
+    starts = mended(shop, shown)
+    under = hold(shop, starts[0], until)
+    sound = [plan for plan in starts if not faults(under, plan)]
+    few = sorted(sound, key=lambda plan: weighed(under, plan, shown) - weighed(under, plan))[:1]
+    cheap = sorted(sound, key=lambda plan: weighed(under, plan, shown))[:1]
+    plans = [
+        eased(under, plan, shown, seeking.seconds / 2, seeking.rounds // _EASED_SHARE, seeking.seed, stopped)
+        for plan in (*few, *(plan for plan in cheap if plan not in few))
+    ]
+    best = min(plans, key=lambda plan: weighed(under, plan, shown), default=starts[0])
+    if late_count(under, best):
+        best = _searched(under, best, shown, seeking, stopped)
     if late_count(under, best):
         free = _searched(under, best, None, seeking, stopped)
-        best = min((best, free), key=lambda found: (weighed(under, found), weighed(under, found, base)))
-    return best if weighed(under, best) <= weighed(shop, plan) else plan
+        best = min((best, free), key=lambda plan: _worth(under, plan, shown))
+    return best
+
+
+def _worth(shop: Shop, plan: Schedule, shown: Schedule) -> tuple[float, float]:
+    """Nobody is late whom another order keeps; among those, the one sum."""
+    return cost(shop, plan).days, weighed(shop, plan, shown)
 
 
 def _searched(
@@ -144,14 +166,6 @@ def _searched(
         workers=seeking.workers,
     )
     return found if not faults(shop, found) else best
-
-
-def _shifted(shop: Shop, shown: Schedule) -> Schedule | None:
-    try:
-        plan = shift(shop, shown)
-    except AxisTooShortError:
-        return None
-    return plan if not faults(shop, plan) else None
 
 
 def hold(shop: Shop, plan: Schedule, until: int) -> Shop:
