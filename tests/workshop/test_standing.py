@@ -49,7 +49,7 @@ def test_time_moves_nothing() -> None:
     orders = [Order(key=key, number=str(key), steps=(step(key, 6, 0, 1),), due=180) for key in range(1, 7)]
     shop = shop_of(*orders)
     shown = dispatch(shop, SETTINGS[:1])
-    now = stand(later(shop, 2), shown, 0, SEEKING)
+    now = stand(later(shop, 2), shown, 0, SEEKING, by_time=True)
     assert not now.sought and now.unpinned == ()
     assert all(now.plan[key].person == place.person for key, place in shown.items())
     by_time = [
@@ -66,7 +66,7 @@ def test_a_morning_without_a_word_makes_nobody_late_whom_another_order_keeps(see
     shown = in_turns(shop, dispatch(shop, SETTINGS[:6]), rounds=600)
     for now in range(2, 26, 4):
         current = later(shop, now)
-        standing = stand(current, shown, now + 24, SEEKING)
+        standing = stand(current, shown, now + 24, SEEKING, by_time=True)
         assert faults(current, standing.plan) == []
         under = hold(current, shift(current, shown), now + 24)
         afresh = in_turns(under, dispatch(under, SETTINGS[:6]), rounds=400)
@@ -83,9 +83,9 @@ def test_another_order_is_sought_only_where_somebody_becomes_late() -> None:
     shop = shop_of(long, short, people=1)
     shown = {(1, 0): Assignment(0, 0), (2, 0): Assignment(0, 10), (3, 0): Assignment(0, 18)}
     told: list[str] = []
-    calm = stand(later(shop, 2), shown, 0, SEEKING, lambda: told.append("working"))
+    calm = stand(later(shop, 2), shown, 0, SEEKING, lambda: told.append("working"), by_time=True)
     assert told == [] and calm.plan[1, 0].start < calm.plan[2, 0].start
-    pressed = stand(later(shop, 72), shown, 0, SEEKING, lambda: told.append("working"))
+    pressed = stand(later(shop, 72), shown, 0, SEEKING, lambda: told.append("working"), by_time=True)
     assert told == ["working"] and late_count(later(shop, 72), pressed.plan) == 0
     assert newly_late(later(shop, 72), shift(later(shop, 72), shown), shown) == [2]
 

@@ -37,8 +37,8 @@ Stopped = Callable[[], bool]
 
 def answer(request: dict[str, Any], tell: Tell, stopped: Stopped = lambda: False) -> None:
     """Plan ``shop``; ``spreads`` of minutes taken, by task; ``shown`` the plan that people have seen ([]: none);
-    ``until`` which slot what begins is held where the plan has it; ``outwork`` what an outworker may be given;
-    ``seconds`` for a better one (0: none is looked for); ``rounds`` where what is sought must repeat."""
+    ``until`` which slot what begins is held where the plan has it; ``by_time`` where nothing has happened since;
+    ``outwork`` what an outworker may be given; ``seconds`` for a better one (0: none is looked for); ``rounds`` where what is sought must repeat."""
     shop, shown = shop_from(request["shop"]), plan_from(request["shown"])
     try:
         standing = _standing(request, shop, shown, tell, stopped)
@@ -71,7 +71,15 @@ def _standing(request: dict[str, Any], shop: Shop, shown: Schedule, tell: Tell, 
         return first_plan(shop, FIRST_SECONDS)
     rounds = request.get("rounds")
     seeking = Seeking(SEEKING_SECONDS, workers=2) if rounds is None else Seeking(rounds=int(rounds))
-    return stand(shop, shown, int(request.get("until", 0)), seeking, lambda: tell({"kind": "working"}), stopped)
+    return stand(
+        shop,
+        shown,
+        int(request.get("until", 0)),
+        seeking,
+        lambda: tell({"kind": "working"}),
+        stopped,
+        bool(request.get("by_time")),
+    )
 
 
 def known(

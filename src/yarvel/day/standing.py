@@ -17,7 +17,7 @@ from msgspec.structs import replace
 from yarvel.day.checking import faults
 from yarvel.day.dispatch import SETTINGS, AxisTooShortError, dispatch
 from yarvel.day.easing import eased
-from yarvel.day.mending import mend, mended
+from yarvel.day.mending import mend, mended, shift
 from yarvel.day.shop import Schedule, Shop, Step, cost, ends, is_moved, late_count, weighed
 
 _SETTINGS_TRIED = 6
@@ -73,9 +73,11 @@ def stand(
     seeking: Seeking,
     working: Callable[[], None] = lambda: None,
     stopped: Callable[[], bool] = lambda: False,
+    by_time: bool = False,
 ) -> Standing:
     """The plan shown, for the shop as it is now. What begins before slot ``until`` is held where it is. ``working`` is
-    told before another order is sought.
+    told before another order is sought because somebody would be late. ``by_time``: nothing has happened since, time
+    has passed: how far that shifts is no move.
 
     Raises
     ------
@@ -84,17 +86,18 @@ def stand(
     """
 
     def make(pinned: Shop) -> tuple[Schedule, bool]:
-        plan = mend(pinned, shown)
-        late, moved = (
-            newly_late(pinned, plan, shown),
-            any(is_moved(shown[key], place) for key, place in plan.items() if key in shown),
-        )
-        if not late and not moved:
+        seen = _shifted(pinned, shown) if by_time else None
+        if seen is not None and not newly_late(pinned, seen, shown):
+            return seen, False
+        seen = seen or shown
+        plan = mend(pinned, seen)
+        late = newly_late(pinned, plan, shown)
+        if not late and not any(is_moved(seen[key], place) for key, place in plan.items() if key in seen):
             return plan, False
         if late:
             working()
-        other = sought(pinned, shown, until, seeking, stopped)
-        return min((plan, other), key=lambda found: _worth(pinned, found, shown)), True
+        other = sought(pinned, seen, until, seeking, stopped)
+        return min((plan, other), key=lambda found: _worth(pinned, found, seen)), True
 
     return _sound(shop, make)
 
@@ -128,7 +131,7 @@ def sought(
     few = sorted(sound, key=lambda plan: weighed(under, plan, shown) - weighed(under, plan))[:1]
     cheap = sorted(sound, key=lambda plan: weighed(under, plan, shown))[:1]
     plans = [
-        eased(under, plan, shown, seeking.seconds / 2, seeking.rounds // _EASED_SHARE, seeking.seed, stopped)
+        eased(under, plan, shown, seeking.seconds, seeking.rounds // _EASED_SHARE, seeking.seed, stopped)
         for plan in (*few, *(plan for plan in cheap if plan not in few))
     ]
     best = min(plans, key=lambda plan: weighed(under, plan, shown), default=starts[0])
@@ -166,6 +169,15 @@ def _searched(
         workers=seeking.workers,
     )
     return found if not faults(shop, found) else best
+
+
+def _shifted(shop: Shop, shown: Schedule) -> Schedule | None:
+    """What time alone makes of the plan shown; None where something else has happened, by which that cannot be."""
+    with suppress(AxisTooShortError):
+        plan = shift(shop, shown)
+        if not faults(shop, plan):
+            return plan
+    return None
 
 
 def hold(shop: Shop, plan: Schedule, until: int) -> Shop:

@@ -102,7 +102,7 @@ class DayPlanner(QObject):
         if reading.outwork is not None:
             self._asked["outwork"] = to_builtins(reading.outwork)
         if reading.shown:
-            self._asked["until"] = frozen_until(reading)
+            self._asked["until"], self._asked["by_time"] = frozen_until(reading), reading.by_time
         self._chances, self._better = {}, None
         if self.offer is not None:
             plan = _as_it_is_now(reading, self.offer.plan)

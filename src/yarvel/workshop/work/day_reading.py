@@ -84,6 +84,11 @@ class DayReading(Struct, frozen=True, kw_only=True):
     standing: Mapping[str, Any] = field(default_factory=dict)
     after: int = 0
 
+    @property
+    def by_time(self) -> bool:
+        """Whether nothing has been done since the plan that stands was kept: only time has passed."""
+        return bool(self.standing.get("root")) and self.standing.get("after") == self.after
+
     def hands_of(self, task: int, place: Assignment) -> int:
         """In whose hands a task lies, also where a stand-in holds its place among those that are done together."""
         return self.beside[task].person if task in self.beside else place.person
@@ -400,8 +405,7 @@ def shown_document(reading: DayReading, plan: Schedule, made_at: datetime) -> di
     for _, job in sorted(reading.jobs.items()):
         if job.task is None:
             bare[str(job.docket.id)] = round(bare.get(str(job.docket.id), 0.0) + job.minutes, 1)
-    before, name = reading.standing, new_id()
-    by_time = bool(before.get("root")) and before.get("after") == reading.after
+    before, name, by_time = reading.standing, new_id(), reading.by_time
     return {
         "id": name,
         "replaces": before.get("id", ""),
