@@ -410,7 +410,7 @@ def test_a_code_for_the_board_says_so_elsewhere(hand: Hand) -> None:
 def test_codes_are_printed_for_everybody(hand: Hand, board: BoardWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     shown: list[list[Drawing]] = []
     monkeypatch.setattr("yarvel.desk.papers.papers.preview_and_print", lambda _parent, pages, *_: shown.append(pages))
-    board.tabs.setCurrentIndex(1)
+    board.tabs.setCurrentWidget(board.list)
     hand.bot.mouseClick(board.buttons["codes"], Qt.MouseButton.LeftButton)
     words = [text.text for page in shown[0] for text in page.texts()]
     assert {"Start", "Stop", "Done", "Hand on to nobody", *(f"Hand on to {one.name}" for one in board.people)} <= {

@@ -38,7 +38,8 @@ Stopped = Callable[[], bool]
 def answer(request: dict[str, Any], tell: Tell, stopped: Stopped = lambda: False) -> None:
     """Plan ``shop``; ``spreads`` of minutes taken, by task; ``shown`` the plan that people have seen ([]: none);
     ``until`` which slot what begins is held where the plan has it; ``by_time`` where nothing has happened since;
-    ``outwork`` what an outworker may be given; ``seconds`` for a better one (0: none is looked for); ``rounds`` where what is sought must repeat."""
+    ``outwork`` what an outworker may be given; ``seconds`` for a better one (0: none is looked
+    for); ``rounds`` where what is sought must repeat."""
     shop, shown = shop_from(request["shop"]), plan_from(request["shown"])
     try:
         standing = _standing(request, shop, shown, tell, stopped)

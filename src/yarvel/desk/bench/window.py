@@ -207,6 +207,7 @@ class BenchWindow(QMainWindow):
         self.dockets.changed.connect(self.customers.look_again)
         self.board.customer_wanted.connect(self.customers.show)
         self.board.docket_wanted.connect(partial(_in_front, self))
+        self.board.help_wanted.connect(self.show_shortcuts)
         for name, able in (("undo", stack.canUndoChanged), ("redo", stack.canRedoChanged)):
             self._actions[name].setEnabled(False)
             able.connect(self._actions[name].setEnabled)

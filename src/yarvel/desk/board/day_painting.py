@@ -17,6 +17,9 @@ LEAST_ROW_PX, ROW_PX = 46, 72
 """How high a person's row is: as high as all of them have room, so that nobody is below the edge."""
 _LOW = 66
 """What is lower has two lines of words, not three."""
+_NARROW, _LEAST_ITEM_PX, _LEAST_UPRIGHT_PX = 54, 34, 10
+"""Below ``_NARROW`` a bar's words have less air; an item is written where it has so much room, a number upright where a
+bar is so wide."""
 _TOOTH = 5.0
 _LATE = "late"
 
@@ -212,20 +215,27 @@ class Painting:
         notes += ["moved"] if bar.moved else []
         notes += [] if job.docket.importance == "" else [job.docket.importance]
         air = 1 if self._row < _LOW else 3
-        self._words(inner.adjusted(7 if not bar.running else 14, air, -7, -air), words, notes)
+        narrow = 1 if inner.width() < _NARROW else 7
+        room = inner.adjusted(narrow if not bar.running else 14, air, -narrow, -air)
+        self._words(room, words, notes, job.docket.item)
 
-    def _words(self, box: QRectF, lines: list[str], told: Sequence[str] = ()) -> None:
-        """Lines one under the other, the first bold; what is ``told`` below them, or in a low row beside the first."""
+    def _words(self, box: QRectF, lines: list[str], told: Sequence[str] = (), item: str = "") -> None:
+        """Lines one under the other, the first bold and the ``item`` behind it; what is ``told`` below them, or in a
+        low row beside the first. A bar that is too narrow for its docket's number has it upright."""
         p = self._p
-        if box.width() < 16:
-            return
         low, first = self._row < _LOW, lines[0]
         bold, beside = self._letters(14, bold=True), QFontMetrics(self._font(13, bold=True))
         needed = bold.horizontalAdvance(first) + (beside.horizontalAdvance(f"  {told[0]}") if low and told else 0)
         if needed > box.width():
             first = first.split("-")[-1]
         p.setPen(self._c["text"])
+        if bold.horizontalAdvance(first) >= int(box.width()):
+            self._upright(first, box)
+            return
         self._word(first, box, 0, bold)
+        behind = bold.horizontalAdvance(f"{first}  ")
+        if item and not (low and told) and box.width() - behind > _LEAST_ITEM_PX:
+            self._word(item, box.adjusted(behind, 0, 0, 0), 0, self._letters(13, bold=False))
         for place, line in enumerate(lines[1:], start=1):
             self._word(line, box, place * (16 if low else 17), self._letters(13, bold=False))
         if told:
@@ -236,6 +246,18 @@ class Painting:
             ways = [" · ".join(told[:count]) for count in range(len(told), 0, -1)] + [_LATE] * late
             fits = next((way for way in ways if beside.horizontalAdvance(way) <= box.width()), "")
             self._word(fits, box, 0 if low else len(lines) * 17, self._letters(13, bold=True))
+
+    def _upright(self, text: str, box: QRectF) -> None:
+        """A short text from below upwards, where that has room."""
+        metrics = self._letters(12, bold=True)
+        if box.width() < _LEAST_UPRIGHT_PX or metrics.horizontalAdvance(text) > box.height():
+            return
+        p = self._p
+        p.save()
+        p.translate(box.center().x() + metrics.ascent() / 2 - 1, box.bottom() - 1)
+        p.rotate(-90)
+        p.drawText(QPointF(0, 0), text)
+        p.restore()
 
     def _letters(self, pixels: int, bold: bool) -> QFontMetrics:
         """Write with these letters from now on."""

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from contextlib import suppress
 from typing import TYPE_CHECKING, Any
 
 from msgspec.structs import replace
-from PySide6.QtCore import Signal
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from yarvel import clock
@@ -16,6 +16,7 @@ from yarvel.desk.board.day_canvas import DAY, WEEK
 from yarvel.desk.board.day_chart import DayChart, Wish
 from yarvel.desk.board.day_planner import DayPlanner, PlanKnowledge
 from yarvel.desk.board.heat_button import HeatButton
+from yarvel.desk.board.late_list import LateButton, days_text, late_text
 from yarvel.desk.board.remedies import OfferRow, WayRow
 from yarvel.desk.session.taken_back import UndoStep
 from yarvel.desk.storing.asking import Ask, DoAct
@@ -74,9 +75,9 @@ class DayView(QWidget):
         """The docket that somebody came to the board with, until what comes next of it is chosen, or something else."""
         self.planner = DayPlanner(self)
         self.chart = DayChart(colours, self)
-        self.standing = _words(self, "board.standing")
+        self.standing = _lines(self, "board.standing")
         self.moved = _words(self, "board.moved")
-        self.about = _words(self, "board.about")
+        self.about = _lines(self, "board.about")
         self.better = OfferRow(self)
         self.better.take.clicked.connect(lambda _checked=False: self._take_offer())
         self.better.keep.clicked.connect(lambda _checked=False: self.planner.refuse())
@@ -100,6 +101,9 @@ class DayView(QWidget):
     def _lay_out(self) -> None:
         top = QHBoxLayout()
         top.addWidget(self.standing, 1)
+        self.late = LateButton(self)
+        self.late.wished.connect(lambda key: self.chart.choose((key,)))
+        top.addWidget(self.late)
         self.looks: dict[str, QPushButton] = {}
         for name, text, act in (
             ("day", "A day", lambda: self.chart.zoom(DAY)),
@@ -326,7 +330,7 @@ class DayView(QWidget):
             now = {outcome.docket.id: outcome for outcome in plan.outcomes}
             worse = [outcome_row for key, outcome_row in now.items() if outcome_row.late > before.get(key, 0)]
             kept = [outcome_row for key, outcome_row in now.items() if outcome_row.late < before.get(key, 0)]
-            lines += [f"Becomes late: {_named(worse)}."] if worse else []
+            lines += [f"Becomes late: {named(worse)}."] if worse else []
             lines += (
                 [f"Kept again or sooner: {', '.join(outcome_row.docket.number for outcome_row in kept)}."]
                 if kept
@@ -340,6 +344,8 @@ class DayView(QWidget):
         if plan is None:
             return
         self.standing.setText(standing(plan, self._known))
+        self.standing.setToolTip(self.standing.text())
+        self.late.show_for(plan)
         self.out.show_for(plan, self._known)
 
 
@@ -356,7 +362,7 @@ def standing(plan: DayPlan, known: PlanKnowledge) -> str:
     if not late:
         lines.append("Nobody is late.")
     else:
-        lines.append(f"{len(late)} late: {_named(late)}.")
+        lines.append(f"{len(late)} late: {named(late)}.")
         lines += _proved(len(late), known)
         skill, left = known.helps[0] if known.helps else ("", len(late))
         if left < len(late):
@@ -398,7 +404,7 @@ def about(plan: DayPlan, bar: TaskBlock) -> str:
     ready = (
         f"ready {outcome.ready:%a %-d %b}{sure}"
         if not outcome.late
-        else (f"ready {outcome.ready:%a %-d %b}, late by {outcome.late} day{'s' if outcome.late > 1 else ''}")
+        else f"ready {outcome.ready:%a %-d %b}, late by {days_text(outcome)}"
     )
     counted = (
         ""
@@ -416,13 +422,19 @@ def about(plan: DayPlan, bar: TaskBlock) -> str:
     return " · ".join(part for part in parts if part)
 
 
-def _named(outcomes: list[Outcome] | tuple[Outcome, ...]) -> str:
-    names = [
-        f"{late.docket.number} by {late.late} day{'s' if late.late > 1 else ''} (ready {late.ready:%a %-d %b})"
-        for late in outcomes[:_MOST_NAMED]
-    ]
+def named(outcomes: Sequence[Outcome]) -> str:
+    """Late dockets by name, each with both dates; not more than a line holds."""
+    names = [late_text(late) for late in outcomes[:_MOST_NAMED]]
     more = len(outcomes) - _MOST_NAMED
     return ", ".join(names) + (f" and {more} more" if more > 0 else "")
+
+
+def _lines(parent: QWidget, name: str) -> Words:
+    """Two lines, whatever is said in them: what is below stays where it is."""
+    words = _words(parent, name)
+    words.setFixedHeight(2 * words.fontMetrics().lineSpacing() + 2)
+    words.setAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop)
+    return words
 
 
 def _words(parent: QWidget, name: str) -> Words:

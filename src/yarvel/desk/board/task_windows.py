@@ -35,6 +35,7 @@ class TaskWindows(QObject):
 
     told = Signal(str)
     docket_wanted = Signal(int)
+    help_wanted = Signal()
     customer_wanted = Signal(str)
 
     def __init__(
@@ -101,6 +102,7 @@ class TaskWindows(QObject):
             )
             self.window.docket_wanted.connect(self.docket_wanted)
             self.window.told.connect(self.told)
+            self.window.help_wanted.connect(self.help_wanted)
             self.destroyed.connect(self.window.deleteLater)
         self.window.reload()
         docket = self._session.docket

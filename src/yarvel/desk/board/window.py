@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtGui import QUndoStack
+from PySide6.QtGui import QKeySequence, QShortcut, QUndoStack
 from PySide6.QtWidgets import QSplitter, QTabWidget, QVBoxLayout, QWidget
 
 from yarvel.desk.board.day_view import DayView
@@ -16,6 +16,7 @@ from yarvel.desk.board.scanned_deeds import ScannedDeeds, print_codes
 from yarvel.desk.board.step_list import StepList
 from yarvel.desk.board.task_bar import TaskBar, board_button
 from yarvel.desk.board.task_list import TaskList
+from yarvel.desk.board.today_page import TodayPage
 from yarvel.desk.session.taken_back import UndoStep, remember
 from yarvel.desk.storing.asking import Ask, DoAct
 from yarvel.desk.widgets.manners import close_on_keys, open_at
@@ -27,7 +28,9 @@ from yarvel.workshop.work.errands import errand_of
 from yarvel.workshop.work.tasks import Task
 
 _TICK_MS = 20_000
-_CHART_PX, _STEP_PX = 560, 210
+_CHART_PX, _STEP_PX = 880, 380
+_MESSAGE_MS = 60_000
+"""How long a line about something done or refused stays; what is not so any more goes at once."""
 
 
 class BoardWindow(QWidget):
@@ -35,6 +38,7 @@ class BoardWindow(QWidget):
 
     docket_wanted = Signal(int)
     told = Signal(str)
+    help_wanted = Signal()
 
     def __init__(
         self,
@@ -53,6 +57,7 @@ class BoardWindow(QWidget):
         open_at(self, 1280, 800)
         close_on_keys(self)
         self.day = DayView(ask, look, act, rules, colours, self)
+        self.today = TodayPage(look, self)
         self.list = TaskList(look, self)
         self.loads, self.rows, self.name = self.list.loads, self.list.rows, self.list.name
         self._from_plan = True
@@ -77,6 +82,9 @@ class BoardWindow(QWidget):
         self.problem.setObjectName("board.problem")
         self.problem.setWordWrap(True)
         self.problem.hide()
+        self._message = QTimer(self)
+        self._message.setSingleShot(True)
+        self._message.timeout.connect(lambda: self._say(""))
         self.step = StepList(self)
         self._lay_out()
         self.step.hide()
@@ -100,6 +108,10 @@ class BoardWindow(QWidget):
         self.list.refreshed.connect(lambda: None if self._from_plan else self._on_chosen(False))
         self.day.docket_wanted.connect(self.docket_wanted)
         self.day.said.connect(self._say)
+        self.day.planner.planned.connect(self.today.show_plan)
+        self.today.docket_wanted.connect(self.docket_wanted)
+        self.tabs.currentChanged.connect(lambda _at: self._on_chosen(self._from_plan))
+        QShortcut(QKeySequence.StandardKey.HelpContents, self, self.help_wanted.emit)
         self.day.hours_wanted.connect(lambda: self.open_hours())
         self.day.changed.connect(lambda step: remember(step, self._undo_stack))
 
@@ -108,23 +120,20 @@ class BoardWindow(QWidget):
         self.tabs = QTabWidget(self)
         self.tabs.setObjectName("board.tabs")
         self.tabs.setDocumentMode(True)
+        self.tabs.addTab(self.today, "Today")
         self.tabs.addTab(self.day, "Plan of the day")
         self.tabs.addTab(self.list, "All tasks")
-        below = QWidget(self)
-        under = QVBoxLayout(below)
-        under.setContentsMargins(0, 0, 0, 0)
-        for widget in (self.bar, self.scan, self.problem):
-            under.addWidget(widget)
-        under.addWidget(self.step, 1)
-        self.panes = QSplitter(Qt.Orientation.Vertical, self)
+        self.tabs.setCurrentWidget(self.day)
+        self.panes = QSplitter(Qt.Orientation.Horizontal, self)
         self.panes.setObjectName("board.panes")
         self.panes.setChildrenCollapsible(False)
         self.panes.addWidget(self.tabs)
-        self.panes.addWidget(below)
+        self.panes.addWidget(self.step)
         self.panes.setStretchFactor(0, 1)
-        self.panes.setSizes([_CHART_PX + _STEP_PX, 1])
         whole = QVBoxLayout(self)
-        whole.addWidget(self.panes)
+        whole.addWidget(self.panes, 1)
+        for widget in (self.problem, self.bar, self.scan):
+            whole.addWidget(widget)
 
     @property
     def tasks(self) -> list[Task]:
@@ -162,13 +171,14 @@ class BoardWindow(QWidget):
             task = next(reversed(self._chosen_tasks()), None)
             self.bar.show_task(task, self.people)
             self.step.ask_for(task, self._ask, self._rules())
-            self._show_step(task is not None and not errand_of(task.operation))
+            on_today = self.tabs.currentWidget() is self.today  # which has the room to itself
+            self._show_step(task is not None and not errand_of(task.operation) and not on_today)
 
     def _show_step(self, wanted: bool) -> None:
-        """The step has its room while there is one, and gives it to the plan while there is none."""
+        """The step opens beside the plan, whose rows stay where they are."""
         if wanted == self.step.isHidden():
             self.step.setVisible(wanted)
-            self.panes.setSizes([_CHART_PX, _STEP_PX] if wanted else [_CHART_PX + _STEP_PX, 1])
+            self.panes.setSizes([_CHART_PX, _STEP_PX])
 
     def _on_tick(self, line: str, ticked: bool) -> None:
         """A tick stands with the docket: the bench shows it too."""
@@ -177,9 +187,10 @@ class BoardWindow(QWidget):
             self._act(TickCheck(task.docket_id, line, ticked), self._on_done)
 
     def _say(self, text: str) -> None:
-        """What is refused is said where the hand is."""
+        """What is refused is said where the hand is, for a while."""
         self.problem.setText(text)
         self.problem.setVisible(bool(text))
+        self._message.start(_MESSAGE_MS)
 
     def _on_done(self, text: str) -> None:
         self._say(text)

@@ -27,7 +27,7 @@ from yarvel.workshop.dockets.fields import (
 from yarvel.workshop.storage.authors import NOBODY, Author
 from yarvel.workshop.storage.identity import Stamp, digest_of
 
-TAKEN_IN, IN_WORK, READY, HANDED_OVER = "taken in", "in work", "ready", "handed over"
+TAKEN_IN, IN_WORK, READY, HANDED_OVER, ON_HOLD = "taken in", "in work", "ready", "handed over", "on hold"
 
 STATES: dict[str, str] = {
     TAKEN_IN: "taken in",
@@ -36,7 +36,7 @@ STATES: dict[str, str] = {
     "checking": "checking",
     READY: "ready",
     HANDED_OVER: "handed over",
-    "on hold": "on hold",
+    ON_HOLD: "on hold",
 }
 """Where a docket stands: a key that stays (two words in it are a key like any other), and what it is called."""
 PUT_ASIDE = "put aside"

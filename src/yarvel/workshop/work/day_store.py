@@ -14,7 +14,8 @@ from yarvel.day.axis import Hours, Week
 from yarvel.day.documents import hours_document, hours_from, week_document, week_from
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.dockets.accepting import check_text, check_value
-from yarvel.workshop.dockets.records import HANDED_OVER, READY
+from yarvel.workshop.dockets.records import HANDED_OVER, ON_HOLD, READY, Docket
+from yarvel.workshop.dockets.rows import docket_of
 from yarvel.workshop.people.people_store import PeopleStore
 from yarvel.workshop.storage.identity import new_id
 from yarvel.workshop.storage.rights import GIVE_OUT, WORK
@@ -42,8 +43,6 @@ from yarvel.workshop.work.task_sums import times_lately
 
 if TYPE_CHECKING:
     from yarvel.workshop.storage.connection import Connected
-
-ON_HOLD = "on hold"
 
 _NEWEST = 3000
 """Of how many of the newest tasks their spread is learnt, and among how many times today's are looked for."""
@@ -264,6 +263,13 @@ class DayStore:
                 day = datetime.fromisoformat(str(pieces[-1][1])).date()
                 ready_days[docket] = max(ready_days.get(docket, day), day)
         return ready_days
+
+    def ready_and_waiting(self) -> tuple[list[Docket], list[Docket]]:
+        """Dockets that are ready to be fetched, and those on hold: they wait for somebody's answer."""
+        query = select(DocketRow).where(DocketRow.state.in_((READY, ON_HOLD)), DocketRow.withdrawn == "")
+        with self._store.transaction() as session:
+            dockets = [docket_of(row) for row in session.scalars(query.order_by(DocketRow.id))]
+        return [one for one in dockets if one.state == READY], [one for one in dockets if one.state == ON_HOLD]
 
     def begins(self, task_id: int) -> datetime | None:
         """When a task begins by the plan that was shown (local); None where that does not know it."""

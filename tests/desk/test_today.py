@@ -1,0 +1,262 @@
+"""The plan that stands, on the board: offers hold still, undo brings the day back, and Today is told in one look."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from pathlib import Path
+
+import pytest
+from msgspec.structs import replace
+from PySide6.QtCore import Qt
+
+from tests.desk.conftest import Hand
+from tests.desk.test_day import at_rest, bars, opened
+from yarvel.clock import local_now, today
+from yarvel.day.documents import plan_document
+from yarvel.day.shop import Assignment, Schedule, is_moved
+from yarvel.desk.board.late_list import days_text, late_text
+from yarvel.desk.board.window import BoardWindow
+from yarvel.drawing.primitives import Drawing
+from yarvel.workshop.dockets.records import DocketEdit
+from yarvel.workshop.store import Store
+from yarvel.workshop.work.day_reading import day_plan, read, shown_document
+from yarvel.workshop.work.today import today_of
+
+ALT = Qt.KeyboardModifier.AltModifier
+
+
+@pytest.fixture
+def board(hand: Hand) -> BoardWindow:
+    return opened(hand)
+
+
+def placed(board: BoardWindow) -> Schedule:
+    assert board.day.chart.plan is not None
+    return dict(board.day.chart.plan.plan)
+
+
+def with_something_better(board: BoardWindow) -> tuple[Schedule, Schedule]:
+    """What is shown is three days later than it has to be; what it might be is offered."""
+    planner, reading = board.day.planner, board.day._reading
+    assert reading is not None and planner.shown is not None
+    good = planner.shown.plan
+    late = {key: Assignment(place.person, place.start + 900) for key, place in good.items()}
+    planner._reading = replace(reading, shown=late)
+    planner.shown = day_plan(reading, late)
+    planner.planned.emit(planner.shown)
+    for number in range(3):  # found one after the other, offered once
+        found = {key: Assignment(place.person, place.start + (2 - number)) for key, place in good.items()}
+        planner._take({"kind": "better", "plan": plan_document(found)})
+        assert not board.day.better.isVisible(), "not while it is still sought"
+    planner._take({"kind": "done", "proved": False})
+    assert board.day.better.isVisible()
+    return late, good
+
+
+def test_an_offer_holds_still_until_it_is_taken_and_can_be_taken_back(hand: Hand, board: BoardWindow) -> None:
+    at_rest(hand, board)
+    late, good = with_something_better(board)
+    assert board.day.better.isVisible()
+    said = board.day.better.words.text()
+    assert said.startswith("A better order: ") and "Nobody becomes later." in said and "moved" in said
+    board.day.planner._take({"kind": "better", "plan": plan_document(late)})
+    board.day.planner._take({"kind": "done", "proved": False})
+    assert board.day.better.words.text() == said, "another one found meanwhile changes nothing under the hand"
+    hand.bot.mouseClick(board.day.better.take, Qt.MouseButton.LeftButton)
+    taken = placed(board)
+    assert taken == good and not board.day.better.isVisible(), "that plan, and no other"
+    assert board.buttons["undo"].isEnabled()
+
+
+def test_an_offer_that_is_refused_is_not_made_again(hand: Hand, board: BoardWindow) -> None:
+    at_rest(hand, board)
+    late, good = with_something_better(board)
+    hand.bot.mouseClick(board.day.better.keep, Qt.MouseButton.LeftButton)
+    assert not board.day.better.isVisible() and placed(board) == late
+    board.day.planner._take({"kind": "better", "plan": plan_document(good)})
+    board.day.planner._take({"kind": "done", "proved": False})
+    assert not board.day.better.isVisible()
+
+
+def test_undo_of_a_move_brings_back_the_day(hand: Hand, board: BoardWindow) -> None:
+    """Not the pin alone: everybody is where they were."""
+    at_rest(hand, board)
+    board.reload()
+    at_rest(hand, board)
+    before = placed(board)
+    bar = next(one for one in bars(board) if one.job.task is not None and one.job.task.state == "open")
+    board.day.chart.choose((bar.job.key,))
+    board.day.chart.setFocus()
+    for _ in range(5):
+        hand.bot.keyClick(board.day.chart, Qt.Key.Key_Right, ALT)
+        at_rest(hand, board)
+    assert placed(board) != before
+    while board.buttons["undo"].isEnabled():
+        hand.bot.mouseClick(board.buttons["undo"], Qt.MouseButton.LeftButton)
+        at_rest(hand, board)
+    after = placed(board)
+    assert after.keys() == before.keys() and not any(is_moved(before[key], place) for key, place in after.items())
+
+
+def test_what_is_worked_out_leaves_the_former_plan_in_sight(hand: Hand, board: BoardWindow) -> None:
+    at_rest(hand, board)
+    before = board.day.chart.plan
+    board.day.planner.working.emit()
+    assert board.day.chart._former and board.day.chart.plan is before
+    assert board.day.standing.text().startswith("Being worked out")
+    assert board.day.planner.shown is not None
+    board.day.planner.planned.emit(board.day.planner.shown)
+    assert not board.day.chart._former and not board.day.standing.text().startswith("Being worked out")
+
+
+def test_choosing_a_bar_moves_no_row_and_opens_its_step_beside(hand: Hand, board: BoardWindow) -> None:
+    at_rest(hand, board)
+    board.day.chart.choose(())
+    hand.settle()
+    row, high = board.day.chart.row_px, board.day.chart.viewport().height()
+    bar = next(one for one in bars(board) if one.job.task is not None)
+    board.day.chart.choose((bar.job.key,))
+    hand.bot.waitUntil(lambda: board.step.isVisible())
+    assert (board.day.chart.row_px, board.day.chart.viewport().height()) == (row, high)
+    assert (
+        board.step.mapTo(board, board.step.rect().topLeft()).x() > board.day.mapTo(board, board.day.rect().center()).x()
+    )
+
+
+def test_it_opens_at_now_with_the_docket_in_hand_chosen(hand: Hand, demo_path: Path) -> None:
+    store = Store(demo_path)
+    far = max(store.tasks.tasks(with_done=False), key=lambda task: (task.promised or "9999", task.id)).docket_id
+    store.close()
+    hand.window.dockets.open(far)
+    hand.settle()
+    made = opened(hand)
+    assert made.day.chart.bars() or made.day.came_for
+    assert made.day.chart.plan is not None
+    now = made.day.chart.plan.reading.now * made.day.chart._per_slot
+    left = made.day.chart.horizontalScrollBar().value()
+    assert left <= now <= left + made.day.chart.viewport().width()
+
+
+def test_today_is_told_in_one_look_and_printed(
+    hand: Hand, board: BoardWindow, demo_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Who is late, who comes for what, what waits, what each begins with: as the store and the plan have it."""
+    store = Store(demo_path)
+    numbers = {docket.number: docket for docket in store.dockets() if docket.state not in ("handed over", "ready")}
+    number, docket = sorted(numbers.items())[0]
+    store.edit(docket.id, DocketEdit(fields={"state": "on hold"}))
+    other = sorted(numbers.items())[1][1]
+    store.edit(other.id, DocketEdit(fields={"state": "ready", "promised_on": today()}))
+    store.close()
+    board.reload()
+    at_rest(hand, board)
+    rows = board.today.rows
+    hand.bot.waitUntil(lambda: rows.topLevelItemCount() > 0)
+    hand.settle()
+
+    def section(head: str) -> list[list[str]]:
+        for place in range(rows.topLevelItemCount()):
+            item = rows.topLevelItem(place)
+            if item is not None and item.text(0).startswith(head):
+                children = [item.child(child) for child in range(item.childCount())]
+                return [[child.text(column) for column in range(4)] for child in children if child is not None]
+        return []
+
+    hand.bot.waitUntil(lambda: bool(section("Waits for an answer")))
+    assert section("Waits for an answer")[0][0] == number
+    assert [other.number, "today"] in [row[:2] for row in section("Ready to be fetched")]
+    plan = board.day.chart.plan
+    assert plan is not None
+    begins: dict[str, list[str]] = {}
+    for place, person in enumerate(plan.reading.people):
+        if person is not None:
+            mine = [bar for bar in plan.bars_of(place) if bar.begins.date() == today() and not bar.piece]
+            begins[person.name] = [bar.job.docket.number for bar in mine[:4]]
+    for name, dockets in begins.items():
+        assert [row[0] for row in section(f"{name} begins with")] == dockets
+    assert [row[0] for row in section("Late")] == [outcome.docket.number for outcome in plan.late]
+    pages: list[Drawing] = []
+    monkeypatch.setattr("yarvel.desk.papers.papers.preview_and_print", lambda _parent, made, *_rest: pages.extend(made))
+    board.tabs.setCurrentWidget(board.today)
+    hand.bot.mouseClick(board.today.printing, Qt.MouseButton.LeftButton)
+    printed = " ".join(text.text for page in pages for text in page.texts())
+    assert number in printed and all(name in printed for name in begins) and f"{today():%A}" in printed
+    wanted: list[int] = []
+    board.docket_wanted.connect(wanted.append)
+    row = rows.findItems(number, Qt.MatchFlag.MatchExactly | Qt.MatchFlag.MatchRecursive, 0)[0]
+    rows.setCurrentItem(row)
+    rows.setFocus()
+    hand.bot.keyClick(rows, Qt.Key.Key_Return)
+    assert wanted == [docket.id]
+
+
+def test_late_says_calendar_days_and_both_dates_and_lists_all(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
+    store, begins = Store(demo_path), local_now().replace(microsecond=0)
+    for person in store.people.all():
+        store.day.add_absence(person.id, begins, begins + timedelta(days=21))
+    store.close()
+    board.reload()
+    at_rest(hand, board)
+    hand.bot.waitUntil(lambda: board.day.late.isVisible())
+    plan = board.day.chart.plan
+    assert plan is not None and plan.late
+    assert len(board.day.late.list.actions()) == len(plan.late)
+    for outcome, action in zip(plan.late, board.day.late.list.actions(), strict=True):
+        assert outcome.docket.promised is not None
+        days = (outcome.ready - outcome.docket.promised).days
+        assert days_text(outcome) == f"{days} day{'s' if days > 1 else ''}" and days >= outcome.late
+        assert late_text(outcome) in action.text().replace("&&", "&")
+        assert f"promised {outcome.docket.promised:%a %-d %b}, ready {outcome.ready:%a %-d %b}" in late_text(outcome)
+    board.day.late.list.actions()[-1].trigger()
+    assert {bar.job.docket.id for bar in board.day.chart.bars()} == {plan.late[-1].docket.id}
+
+
+def test_two_boards_on_one_store_end_with_one_plan(demo_path: Path) -> None:
+    """The second was made from a plan that no longer stands: it is not kept, and the first is what both show."""
+    mine, theirs = Store(demo_path), Store(demo_path)
+    readings = [read(store.day.snapshot()) for store in (mine, theirs)]
+    plans = []
+    for place, (store, reading) in enumerate(zip((mine, theirs), readings, strict=True)):
+        from yarvel.day.dispatch import SETTINGS, dispatch
+
+        plan = dispatch(reading.shop, SETTINGS[place : place + 1])
+        plans.append(shown_document(reading, plan, datetime(2031, 4, 9, 8)))
+        assert store.day.keep_shown(plans[-1]) == (place == 0)
+    assert mine.day.standing() == theirs.day.standing() == plans[0]
+    mine.close()
+    theirs.close()
+
+
+def test_what_stood_before_an_act_stands_again_only_if_nothing_else_has_happened(demo_path: Path) -> None:
+    from yarvel.day.dispatch import SETTINGS, dispatch
+
+    store = Store(demo_path)
+
+    def keep() -> dict[str, object]:
+        reading = read(store.day.snapshot())
+        document = shown_document(reading, dispatch(reading.shop, SETTINGS[:1]), datetime(2031, 4, 9, 8))
+        assert store.day.keep_shown(document)
+        return store.day.standing()
+
+    first = keep()
+    assert keep()["root"] == first["root"], "time alone makes no other plan"
+    store.people.add("Quill")
+    second = keep()
+    assert second["root"] == second["id"] and second["before"] == first["root"]
+    assert keep()["root"] == second["root"]
+    assert store.day.bring_back(first) and store.day.standing()["tasks"] == first["tasks"]
+    store.people.add("Rusk")
+    keep()
+    store.people.add("Sorrel")
+    keep()
+    assert not store.day.bring_back(first), "something else has happened: a plan is sought"
+    store.close()
+
+
+def test_a_day_with_nothing_in_it_says_so(demo_path: Path) -> None:
+    store = Store(demo_path)
+    reading = read(replace(store.day.snapshot(), dockets=(), tasks=(), bare=frozenset(), out=()))
+    told = today_of(day_plan(reading, {}), (), (), {}, today())
+    assert told.late == told.leaves == told.returns == told.fetched == told.waits == ()
+    assert all(strip.entries == () for strip in told.strips)
+    store.close()
