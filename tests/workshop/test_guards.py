@@ -11,6 +11,7 @@ import pytest
 from sqlalchemy import text
 
 from tests.private_server import PrivateServer
+from tests.ready import as_keeper
 from tests.stated import MOMENT
 from yarvel.cli import main
 from yarvel.demo.scenario import fill
@@ -227,6 +228,18 @@ def test_an_act_of_another_transaction_does_for_nothing(staffed: Store) -> None:
         staffed.enter(session)
     with pytest.raises(StoreError, match="without an act"):
         say(staffed, "UPDATE dockets SET item = 'ring'", act=False)
+
+
+def test_which_store_it_is_needs_nobody_signed_in(staffed: Store) -> None:
+    """A window asks before anybody has given a PIN, also where nobody had asked before there were any."""
+    with Store(as_keeper(str(staffed.location).replace("+psycopg", ""))).transaction() as session:
+        session.execute(text("DELETE FROM settings WHERE name = 'store_id'"))
+    window = Store(staffed.location)
+    made = window.house.identity()
+    assert made and window.house.identity() == made == staffed.house.identity()
+    with pytest.raises(StoreError, match="without an act"):
+        say(window, "INSERT INTO settings (name, value) VALUES ('hours', '{}')", act=False)
+    window.close()
 
 
 # --- the same on both kinds ------------------------------------------------------------------------------------------

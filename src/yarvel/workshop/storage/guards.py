@@ -11,6 +11,8 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from yarvel.workshop.storage.settings import IDENTITY, SHOWN
+
 if TYPE_CHECKING:
     from sqlalchemy import Connection
 
@@ -24,7 +26,7 @@ DOCUMENT_COLUMNS = ("job_document", "claw_chart", "measured", "approved")
 """Columns of a docket of which the history tells what is different inside."""
 SEVERAL = "edit"
 """The field of a line of history that tells several."""
-UNTOLD_SETTING = "day_plan"
+UNTOLD_SETTING = SHOWN
 """A setting that follows from all else, and is written again and again: no effect."""
 _KEYS = {"settings": "name", "alloys": "key", "month_seals": "month"}
 _PREFIX = "kept_by_act"
@@ -120,7 +122,7 @@ def _on_server(connection: Connection) -> list[str]:
         ("lines", lines),
     ):
         script = script.replace(f"{{{name}}}", ", ".join(f"'{word}'" for word in words))
-    script = script.replace("{untold}", UNTOLD_SETTING).replace("{several}", SEVERAL)
+    script = script.replace("{untold}", UNTOLD_SETTING).replace("{several}", SEVERAL).replace("{identity}", IDENTITY)
     made = [script]
     for table in WRITTEN:
         for event, seen in (("INSERT", "NEW TABLE AS fresh"), ("UPDATE", "OLD TABLE AS was NEW TABLE AS fresh")):

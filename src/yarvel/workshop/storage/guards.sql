@@ -117,6 +117,10 @@ DECLARE free boolean := yarvel_free(); asked boolean; said record; pair record; 
 BEGIN
   SELECT * INTO said FROM yarvel_act();
   IF NOT EXISTS (SELECT 1 FROM fresh) THEN RETURN NULL; END IF;
+  IF TG_TABLE_NAME = 'settings' AND TG_OP = 'INSERT'
+     AND NOT EXISTS (SELECT 1 FROM fresh f WHERE to_jsonb(f) ->> 'name' <> '{identity}') THEN
+    RETURN NULL;  -- which store this is, is made once, before anybody has said who they are
+  END IF;
   IF NOT free AND said.act IS NULL THEN RAISE EXCEPTION 'nothing changes without an act that says so'; END IF;
   asked := NOT free AND yarvel_wanted();
   IF asked AND yarvel_me() IS NULL THEN RAISE EXCEPTION 'nobody is signed in'; END IF;
