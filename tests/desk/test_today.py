@@ -222,7 +222,7 @@ def test_two_boards_on_one_store_end_with_one_plan(demo_path: Path) -> None:
         plan = dispatch(reading.shop, SETTINGS[place : place + 1])
         plans.append(shown_document(reading, plan, datetime(2031, 4, 9, 8)))
         assert store.day.keep_shown(plans[-1]) == (place == 0)
-    assert mine.day.standing() == theirs.day.standing() == plans[0]
+    assert mine.day.kept.standing() == theirs.day.kept.standing() == plans[0]
     mine.close()
     theirs.close()
 
@@ -236,7 +236,7 @@ def test_what_stood_before_an_act_stands_again_only_if_nothing_else_has_happened
         reading = read(store.day.snapshot())
         document = shown_document(reading, dispatch(reading.shop, SETTINGS[:1]), datetime(2031, 4, 9, 8))
         assert store.day.keep_shown(document)
-        return store.day.standing()
+        return store.day.kept.standing()
 
     first = keep()
     assert keep()["root"] == first["root"], "time alone makes no other plan"
@@ -244,12 +244,12 @@ def test_what_stood_before_an_act_stands_again_only_if_nothing_else_has_happened
     second = keep()
     assert second["root"] == second["id"] and second["before"] == first["root"]
     assert keep()["root"] == second["root"]
-    assert store.day.bring_back(first) and store.day.standing()["tasks"] == first["tasks"]
+    assert store.day.kept.bring_back(first) and store.day.kept.standing()["tasks"] == first["tasks"]
     store.people.add("Rusk")
     keep()
     store.people.add("Sorrel")
     keep()
-    assert not store.day.bring_back(first), "something else has happened: a plan is sought"
+    assert not store.day.kept.bring_back(first), "something else has happened: a plan is sought"
     store.close()
 
 

@@ -21,6 +21,7 @@ from yarvel.day.mending import mend, mended, shift
 from yarvel.day.shop import Schedule, Shop, Step, cost, ends, is_moved, late_count, weighed
 
 _SETTINGS_TRIED = 6
+
 _EASED_SHARE = 10
 """How many rounds of giving out all dockets anew one round of laying in a few again is worth."""
 

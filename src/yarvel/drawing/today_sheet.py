@@ -12,6 +12,7 @@ Line = tuple[str, str, str, str]
 Lines = Sequence[tuple[str, Sequence[Line]]]
 """Lines under a heading each."""
 _TOP, _FOOT = 24.0, 12.0
+
 _AT = (0.0, 44.0, 64.0, 126.0)
 """Where the columns of a line begin, from the margin."""
 _STRIP_HEAD, _STRIP_FOOT = 8.0, 5.0

@@ -16,6 +16,7 @@ DAY, WEEK = 10.4, 2.1
 """Pixels a slot: a day in a window of 1280, or a week."""
 _LEAST, _MOST = 1.0, 40.0
 _AIR = 6
+
 _VEIL = 150
 """Of 255: how much of the paper lies over a plan of before."""
 

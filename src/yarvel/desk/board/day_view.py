@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from contextlib import suppress
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 from PySide6.QtCore import Qt, Signal
@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from yarvel import clock
 from yarvel.clock import kept
+from yarvel.desk.board.bare_dockets import BareDockets
 from yarvel.desk.board.day_canvas import DAY, WEEK
 from yarvel.desk.board.day_chart import DayChart, Wish
 from yarvel.desk.board.day_planner import DayPlanner, PlanKnowledge
@@ -21,16 +22,16 @@ from yarvel.desk.board.remedies import OfferRow, WayRow
 from yarvel.desk.session.taken_back import UndoStep
 from yarvel.desk.storing.asking import Ask, DoAct
 from yarvel.desk.widgets.words import Words
-from yarvel.figures.errors import JobError
 from yarvel.figures.lookup import first_of
 from yarvel.figures.rules import HouseRules
+from yarvel.planning.documents import Document
 from yarvel.workshop.acts import PinTask, PlanTasks, SendOut
 from yarvel.workshop.storage.rights import NotAllowedError
 from yarvel.workshop.work.day_reading import DayPlan, DayReading, Outcome, TaskBlock, read, shown_document
 from yarvel.workshop.work.proposing import of_ten
 from yarvel.workshop.work.snapshot import Brief
 from yarvel.workshop.work.standards import skill_of
-from yarvel.workshop.work.tasks import Task, Wanted
+from yarvel.workshop.work.tasks import Task
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
@@ -49,6 +50,7 @@ class DayView(QWidget):
     docket_wanted = Signal(int)
     said = Signal(str)
     hours_wanted = Signal()
+
     changed = Signal(object)
     """Something that can be taken back: an ``UndoStep``."""
 
@@ -63,13 +65,12 @@ class DayView(QWidget):
     ) -> None:
         super().__init__(parent)
         self._ask, self._look, self._act, self._rules = ask, look, act, rules
-        self._counted: dict[tuple[int, int], tuple[Wanted, ...] | None] = {}
-        self._counting = False
+        self._bare = BareDockets(look, rules, self.reload)
         self._late_before: dict[int, int] | None = None
         self._known = PlanKnowledge(None, ())
         self._reading: DayReading | None = None
         self._trouble = ""
-        self.kept: dict[str, Any] = {}
+        self.kept: Document = {}
         """The plan that stands, as the store keeps it."""
         self.came_for = ""
         """The docket that somebody came to the board with, until what comes next of it is chosen, or something else."""
@@ -160,7 +161,7 @@ class DayView(QWidget):
 
     def reload(self) -> None:
         """Ask the store what there is to do, and plan it."""
-        today, known = clock.today(), dict(self._counted)
+        today, known = clock.today(), dict(self._bare.counted)
 
         def look(store: Store) -> tuple[DayReading, list[Brief]]:
             snapshot = store.day.snapshot(today)
@@ -176,38 +177,7 @@ class DayView(QWidget):
         self.kept = dict(self._reading.standing)
         self._tell_trouble("")
         self.planner.plan(self._reading)
-        self._count([brief for brief in bare if (brief.id, brief.version) not in self._counted])
-
-    def _count(self, briefs: list[Brief]) -> None:
-        """Work out, one after the other, what dockets take whose tasks nobody has made yet."""
-        if self._counting or not briefs:
-            return
-        self._counting = True
-        brief, rest, rules = briefs[0], briefs[1:], self._rules()
-
-        def work(store: Store) -> tuple[Wanted, ...] | None:
-            from yarvel.planning.job import from_document, is_measured
-            from yarvel.planning.plan import plan
-            from yarvel.workshop.money.estimate import tasks_of
-
-            docket = store.docket(brief.id)
-            if not is_measured(docket.job_document.get("stone") or {}):
-                return None
-            try:
-                plan_made = plan(from_document(docket.job_document), rules, samples=0)
-            except JobError:
-                return None
-            return tuple(tasks_of(plan_made, docket, rules, store.tasks.standards()))
-
-        def counted(found: tuple[Wanted, ...] | None) -> None:
-            self._counting = False
-            self._counted[brief.id, brief.version] = found
-            if rest:
-                self._count(rest)
-            else:
-                self.reload()
-
-        self._look(work, counted)
+        self._bare.count(bare)
 
     def come_for(self, docket_number: str) -> None:
         """Somebody comes to the board with a docket in hand: what of it comes next is chosen, once there is a plan;
@@ -222,7 +192,9 @@ class DayView(QWidget):
         self.chart.show_plan(plan)
         self.chart.set_former(False)
         self.come_for("")
-        self._tell_moves(plan)
+        text = moves_text(plan, self._late_before)
+        self.moved.setText(text)
+        self.moved.setVisible(bool(text))
         self._say_standing()
         self._on_chosen(by_hand=False)
         if self.planner.busy and not plan.reading.shown:
@@ -306,7 +278,7 @@ class DayView(QWidget):
 
     def _make_tasks(self, docket: Brief) -> None:
         """A docket whose tasks nobody has made gets them; one that is not measured cannot."""
-        wanted = self._counted.get((docket.id, docket.version))
+        wanted = self._bare.counted.get((docket.id, docket.version))
         if not wanted:
             self.said.emit(f"{docket.number} is not measured yet: open it, measure its stone, then give its work out.")
             return
@@ -319,25 +291,6 @@ class DayView(QWidget):
         self.reload()
 
     # --- words ----------------------------------------------------------------------------------------------------
-
-    def _tell_moves(self, plan: DayPlan) -> None:
-        """What moved, and what became late or is no longer."""
-        lines = []
-        if plan.moved:
-            lines.append(f"{plan.moved} task{'s' if plan.moved > 1 else ''} moved (marked).")
-        before = self._late_before
-        if before is not None:
-            now = {outcome.docket.id: outcome for outcome in plan.outcomes}
-            worse = [outcome_row for key, outcome_row in now.items() if outcome_row.late > before.get(key, 0)]
-            kept = [outcome_row for key, outcome_row in now.items() if outcome_row.late < before.get(key, 0)]
-            lines += [f"Becomes late: {named(worse)}."] if worse else []
-            lines += (
-                [f"Kept again or sooner: {', '.join(outcome_row.docket.number for outcome_row in kept)}."]
-                if kept
-                else []
-            )
-        self.moved.setText(" ".join(lines))
-        self.moved.setVisible(bool(lines))
 
     def _say_standing(self) -> None:
         plan = self.chart.plan
@@ -420,6 +373,20 @@ def about(plan: DayPlan, bar: TaskBlock) -> str:
     shared = f"together with {', '.join(others)}" if others else ""
     parts = (docket.title, docket.customer, docket.stone, docket.importance, promised, ready, counted, shared)
     return " · ".join(part for part in parts if part)
+
+
+def moves_text(plan: DayPlan, before: dict[int, int] | None) -> str:
+    """What moved, and what became late or is no longer; ``before``: by docket, by how many days it was late."""
+    lines = []
+    if plan.moved:
+        lines.append(f"{plan.moved} task{'s' if plan.moved > 1 else ''} moved (marked).")
+    if before is not None:
+        worse = [outcome for outcome in plan.outcomes if outcome.late > before.get(outcome.docket.id, 0)]
+        kept = [outcome for outcome in plan.outcomes if outcome.late < before.get(outcome.docket.id, 0)]
+        lines += [f"Becomes late: {named(worse)}."] if worse else []
+        numbers = ", ".join(outcome.docket.number for outcome in kept)
+        lines += [f"Kept again or sooner: {numbers}."] if kept else []
+    return " ".join(lines)
 
 
 def named(outcomes: Sequence[Outcome]) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from contextlib import suppress
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtGui import QUndoStack
@@ -15,6 +15,7 @@ from yarvel.desk.session.session import Session
 from yarvel.desk.session.taken_back import UndoStep, remember
 from yarvel.desk.storing.act_keeper import Undoable
 from yarvel.desk.storing.docket_store import DocketStore
+from yarvel.planning.documents import Document
 from yarvel.workshop.acts import WAITS, Deed, PlanTasks, TakeStock
 from yarvel.workshop.dockets.records import Docket
 from yarvel.workshop.storage.rights import NotAllowedError
@@ -64,7 +65,7 @@ class TaskWindows(QObject):
 
         day = {} if self.window is None else self.window.day.kept
 
-        def again(deed: Deed, day: dict[str, Any]) -> None:
+        def again(deed: Deed, day: Document) -> None:
             self._taking_back.append(deed)
             self._dockets.acts.act(deed, lambda text: self._on_taken_back(text, day), done.act)
 
@@ -73,7 +74,7 @@ class TaskWindows(QObject):
         here = (self._session.undo_stack,) if isinstance(done.deed, PlanTasks | TakeStock) else ()
         remember(step, self.undo_stack, *here)
 
-    def _on_taken_back(self, text: str, day: dict[str, Any]) -> None:
+    def _on_taken_back(self, text: str, day: Document) -> None:
         """The day that stood before the act stands again, where nothing else has happened since."""
         if text:
             self.told.emit(text)
@@ -83,7 +84,7 @@ class TaskWindows(QObject):
 
         def bring_back(store: Store) -> None:
             with suppress(NotAllowedError):
-                store.day.bring_back(day)
+                store.day.kept.bring_back(day)
 
         self._dockets.ask(bring_back, lambda _done: self.look_again())
 

@@ -11,7 +11,7 @@ from yarvel import clock
 from yarvel.desk.storing.asking import Ask
 from yarvel.desk.widgets.words import Words
 from yarvel.workshop.work.day_reading import DayPlan
-from yarvel.workshop.work.today import Entry, Today, today_of
+from yarvel.workshop.work.today import Entry, Today, ready_and_waiting, today_of
 
 if TYPE_CHECKING:
     from yarvel.workshop.dockets.records import Docket
@@ -59,7 +59,7 @@ class TodayPage(QWidget):
         """The day of this plan, with what stands in the store beside it."""
 
         def work(store: Store) -> tuple[list[Docket], list[Docket], dict[str, str]]:
-            return (*store.day.ready_and_waiting(), store.customers.contacts())
+            return (*ready_and_waiting(store), store.customers.contacts())
 
         def show(found: tuple[list[Docket], list[Docket], dict[str, str]]) -> None:
             self._show(today_of(plan, *found, clock.today()))

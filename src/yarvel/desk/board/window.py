@@ -29,6 +29,7 @@ from yarvel.workshop.work.tasks import Task
 
 _TICK_MS = 20_000
 _CHART_PX, _STEP_PX = 880, 380
+
 _MESSAGE_MS = 60_000
 """How long a line about something done or refused stays; what is not so any more goes at once."""
 

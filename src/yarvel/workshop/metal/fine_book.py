@@ -22,6 +22,7 @@ BOUGHT, ISSUED, RETURNED, OFFCUTS, FILINGS, USED, SENT, COUNTED = (
     "sent to refiner",
     "counted",
 )
+
 KINDS: dict[str, str] = {
     ISSUED: "issued",
     RETURNED: "returned",

@@ -14,10 +14,8 @@ from yarvel.day.axis import Hours, Week
 from yarvel.day.documents import hours_document, hours_from, week_document, week_from
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.dockets.accepting import check_text, check_value
-from yarvel.workshop.dockets.records import HANDED_OVER, ON_HOLD, READY, Docket
-from yarvel.workshop.dockets.rows import docket_of
+from yarvel.workshop.dockets.records import HANDED_OVER, ON_HOLD, READY
 from yarvel.workshop.people.people_store import PeopleStore
-from yarvel.workshop.storage.identity import new_id
 from yarvel.workshop.storage.rights import GIVE_OUT, WORK
 from yarvel.workshop.storage.schema import ActRow, ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.storage.settings import (
@@ -36,6 +34,7 @@ from yarvel.workshop.storage.task_states import DONE, OPEN, STARTED
 from yarvel.workshop.work.day_reading import docket_of_bare
 from yarvel.workshop.work.errand_store import ErrandStore, out_now
 from yarvel.workshop.work.errands import errands_from
+from yarvel.workshop.work.kept_plan import KEEP_PLAN, KeptPlan
 from yarvel.workshop.work.snapshot import USUAL_STATIONS, Absence, Brief, Past, Snapshot, brief_of
 from yarvel.workshop.work.standards import base_of, label_of, learnt
 from yarvel.workshop.work.task_store import TaskStore
@@ -217,37 +216,14 @@ class DayStore:
 
     # --- the plan shown ----------------------------------------------------------------------------------------------
 
+    @property
+    def kept(self) -> KeptPlan:
+        """The plan that stands."""
+        return KeptPlan(self._store)
+
     def keep_shown(self, document: dict[str, Any]) -> bool:
-        """Keep the plan that is shown, for what comes after it; False where another window has kept one meanwhile that
-        this one was not made from.
-
-        Raises
-        ------
-        NotAllowedError : whoever works here shows plans and makes none.
-        """
-        check_value("plan", document)
-        with self._store.transaction() as session:
-            self._store.enter(session, deed=KEEP_PLAN)
-            self._store.guard(session, GIVE_OUT)
-            standing = setting_to_change(session, SHOWN)
-            if "replaces" in document and document["replaces"] != standing.get("id", ""):
-                return False
-            if standing != document:
-                session.merge(SettingRow(name=SHOWN, value=document))
-            return True
-
-    def standing(self) -> dict[str, Any]:
-        """The plan that stands, as it is kept; {} where there is none."""
-        with self._store.transaction() as session:
-            return setting(session, SHOWN)
-
-    def bring_back(self, before: dict[str, Any]) -> bool:
-        """The plan that stood before an act that is taken back stands again, if nothing but time has passed since that
-        act; False where something else has happened, and a plan is sought."""
-        standing = self.standing()
-        if not before.get("id") or standing.get("before") != before.get("root"):
-            return False
-        return self.keep_shown({**before, "id": new_id(), "replaces": standing.get("id", "")})
+        """Keep the plan that is shown (``KeptPlan.keep``)."""
+        return self.kept.keep(document)
 
     def ready(self) -> dict[int, date]:
         """By docket, the day on which the plan that was shown has it done; those that it does not know are left out."""
@@ -263,13 +239,6 @@ class DayStore:
                 day = datetime.fromisoformat(str(pieces[-1][1])).date()
                 ready_days[docket] = max(ready_days.get(docket, day), day)
         return ready_days
-
-    def ready_and_waiting(self) -> tuple[list[Docket], list[Docket]]:
-        """Dockets that are ready to be fetched, and those on hold: they wait for somebody's answer."""
-        query = select(DocketRow).where(DocketRow.state.in_((READY, ON_HOLD)), DocketRow.withdrawn == "")
-        with self._store.transaction() as session:
-            dockets = [docket_of(row) for row in session.scalars(query.order_by(DocketRow.id))]
-        return [one for one in dockets if one.state == READY], [one for one in dockets if one.state == ON_HOLD]
 
     def begins(self, task_id: int) -> datetime | None:
         """When a task begins by the plan that was shown (local); None where that does not know it."""
@@ -343,8 +312,6 @@ class DayStore:
             session.merge(SettingRow(name=name, value=value))
 
 
-KEEP_PLAN = "keep-plan"
-"""The deed of keeping a plan: a cause for no other."""
 MOST_PLANNED = 300
 """Open dockets that are planned at the most: what is promised for months ahead moves nothing today."""
 

@@ -7,8 +7,12 @@ from collections.abc import Mapping, Sequence
 from datetime import date
 
 from msgspec import Struct
+from sqlalchemy import select
 
-from yarvel.workshop.dockets.records import Docket
+from yarvel.workshop.dockets.records import ON_HOLD, READY, Docket
+from yarvel.workshop.dockets.rows import docket_of
+from yarvel.workshop.storage.connection import Connected
+from yarvel.workshop.storage.schema import DocketRow
 from yarvel.workshop.work.day_reading import DayPlan, Outcome
 from yarvel.workshop.work.errands import errand_of
 from yarvel.workshop.work.standards import label_of
@@ -44,6 +48,14 @@ class Today(Struct, frozen=True, kw_only=True):
     returns: tuple[Entry, ...]
     fetched: tuple[Entry, ...]
     waits: tuple[Entry, ...]
+
+
+def ready_and_waiting(store: Connected) -> tuple[list[Docket], list[Docket]]:
+    """Dockets that are ready to be fetched, and those on hold: they wait for somebody's answer."""
+    query = select(DocketRow).where(DocketRow.state.in_((READY, ON_HOLD)), DocketRow.withdrawn == "")
+    with store.transaction() as session:
+        dockets = [docket_of(row) for row in session.scalars(query.order_by(DocketRow.id))]
+    return [one for one in dockets if one.state == READY], [one for one in dockets if one.state == ON_HOLD]
 
 
 def today_of(
