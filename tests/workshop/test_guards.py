@@ -86,6 +86,8 @@ CHANGES = (
     "INSERT INTO tasks (docket_id, position, operation, state, standard_minutes, note, ticks, wait_minutes, station) "
     "VALUES (1, 9, 'polish', 'open', 5, '', '[]', 0, '')",
     "UPDATE stock_items SET quantity = 0",
+    'UPDATE dockets SET job_document = \'{"format": "yarvel-job/1", "head": {"claws": 6}}\'',
+    'UPDATE dockets SET job_document = \'{"format": "yarvel-job/1", "stone": {"width_mm": 5.1}}\'',
 )
 
 
@@ -110,6 +112,8 @@ def test_nobody_changes_what_is_not_theirs(staffed: Store, statement: str) -> No
         CHANGES[4]: {"Oona", "Lev"},
         CHANGES[5]: {"Oona", "Lev", "Yusra"},
         CHANGES[6]: {"Oona", "Lev", "Yusra"},
+        CHANGES[7]: {"Oona", "Lev", "Yusra"},
+        CHANGES[8]: {"Oona", "Lev", "Yusra", "Ib"},  # everybody measures
     }[statement]
     for name in ("Ib", "Yusra", "Lev", "Oona"):
         hand = Store(staffed.location)
@@ -121,6 +125,21 @@ def test_nobody_changes_what_is_not_theirs(staffed: Store, statement: str) -> No
         with pytest.raises(StoreError, match=f"{PEOPLE.get(name, 'owner')}: may not change"):
             say(hand, statement)
         hand.close()
+
+
+def test_the_front_desk_puts_a_docket_aside_while_its_clock_runs(staffed: Store) -> None:
+    """What leaves with it is not the front desk's to change otherwise."""
+    task = staffed.tasks.tasks()[0]
+    staffed.tasks.start(task.id, next(person.id for person in staffed.people.all() if person.name == "Yusra"))
+    hand = Store(staffed.location)
+    hand.people.sign_in("Ib", PINS["Ib"])
+    assert hand.edit(1, DocketEdit(fields={"withdrawn": "taken in twice"})).withdrawn
+    assert staffed.tasks.tasks() == []
+    with staffed.transaction() as session:
+        assert session.execute(text("SELECT count(*) FROM task_times WHERE stopped_at IS NULL")).scalar_one() == 0
+    with pytest.raises(StoreError, match="front desk: may not"):
+        say(hand, "UPDATE tasks SET note = 'hello'")
+    hand.close()
 
 
 def test_a_docket_changed_by_plain_sql_has_its_line_under_whoever_did_it(staffed: Store) -> None:

@@ -59,6 +59,20 @@ def test_time_moves_nothing() -> None:
     assert not any(is_moved(shown[key], place) for key, place in now.plan.items()), "a shift is no move"
 
 
+def test_what_time_carries_over_a_break_keeps_its_place_in_the_order() -> None:
+    """Twenty minutes before the break an hour's work cannot begin any more: it is first after it, though what follows
+    would be done sooner so."""
+    shop = shop_of(
+        Order(key=1, number="1", steps=(step(1, 6, 0),), due=180),
+        Order(key=2, number="2", steps=(step(2, 4, 0),), due=180),
+        people=1,
+    )
+    shown = {(1, 0): Assignment(0, 16), (2, 0): Assignment(0, 24)}
+    by_time = stand(later(shop, 19), shown, 0, SEEKING, by_time=True)
+    assert by_time.plan == {(1, 0): Assignment(0, 24), (2, 0): Assignment(0, 30)} and not by_time.sought
+    assert stand(later(shop, 19), shown, 0, SEEKING).plan[2, 0].start == 24, "after an act the one sum decides"
+
+
 @pytest.mark.parametrize("seed", [1, 4])
 def test_a_morning_without_a_word_makes_nobody_late_whom_another_order_keeps(seed: int) -> None:
     """Two hours in ticks of ten minutes with nothing entered, against a search afresh under the same holds."""
