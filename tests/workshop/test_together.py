@@ -20,6 +20,7 @@ from yarvel.day.together import joined_slots, together
 from yarvel.day.turns import in_turns
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.acts import Act, JoinTasks, act_from, do
+from yarvel.workshop.dockets.records import DocketEdit
 from yarvel.workshop.store import Store
 from yarvel.workshop.work.day_reading import day_plan, read, shown_document
 from yarvel.workshop.work.tasks import Wanted
@@ -155,6 +156,22 @@ def test_what_is_no_shared_heat_is_refused(small: Store, pick: object, said: str
     with pytest.raises(StoreError, match=said):
         small.day.join(pick(small.tasks.tasks()), apart=False)  # type: ignore[operator]
     assert small.day.snapshot().together == ()
+
+
+def test_one_heat_is_of_one_alloy_and_of_what_nobody_has_begun(small: Store) -> None:
+    tasks = solders(small)
+    for docket, metal in ((1, "sterling-silver"), (3, "18k-yellow")):
+        small.edit(docket, DocketEdit(job_patches=({"head": {"metal": metal}},)))
+    with pytest.raises(StoreError, match="31-0001 of Sterling silver, 31-0003 of 18k yellow gold: one alloy in a heat"):
+        small.day.join(tasks[:2], apart=False)
+    small.edit(3, DocketEdit(job_patches=({"head": {"metal": "sterling-silver"}},)))
+    orla = next(person.id for person in small.people.all() if person.name == "Orla")
+    small.tasks.start(tasks[0], orla, MORNING)
+    with pytest.raises(StoreError, match="one of them is begun"):
+        small.day.join(tasks[:2], apart=False)
+    small.tasks.stop(tasks[0], at=MORNING)
+    small.day.join(tasks[:2], apart=False)
+    assert [set(group) for group in small.day.snapshot().together] == [set(tasks[:2])]
 
 
 def test_what_nobody_can_do_at_once_goes_each_by_itself() -> None:

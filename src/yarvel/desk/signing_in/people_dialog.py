@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import difflib
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
@@ -20,6 +21,7 @@ from PySide6.QtWidgets import (
 
 from yarvel.desk.signing_in.sign_in_dialog import pin_field, result_of
 from yarvel.desk.storing.asking import Ask
+from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.words import LineField, Words
@@ -134,7 +136,17 @@ class PeopleDialog(QDialog):
             self.skills.setText(", ".join(person.skills))
 
     def _typed_skills(self) -> tuple[str, ...]:
-        return tuple(skill.strip() for skill in self.skills.text().split(",") if skill.strip())
+        return tuple(skill.strip().casefold() for skill in self.skills.text().split(",") if skill.strip())
+
+    def _skills_known(self) -> bool:
+        """Whether some part of the work asks for each of them; what is meant is said where none does."""
+        strange = [skill for skill in self._typed_skills() if skill not in SKILLS]
+        mark_wrong(self.skills, bool(strange))
+        if strange:
+            near = difflib.get_close_matches(strange[0], SKILLS, 1)
+            meant = f"; did you mean {near[0]}?" if near else ""
+            self.told.setText(f"Skills: no work asks for “{strange[0]}”: {', '.join(SKILLS)}{meant}")
+        return not strange
 
     def _do(self, work: Callable[[Store], object], done: str) -> None:
         def answered(wrong: str) -> None:
@@ -151,10 +163,14 @@ class PeopleDialog(QDialog):
             self._do(lambda store: work(store, person), f"{person.name}: {done}")
 
     def _on_add(self) -> None:
+        if not self._skills_known():
+            return
         name, role, skills = self.name.text(), str(self.role.currentData()), self._typed_skills()
         self._do(lambda store: store.people.add(name, role, skills), f"{name} is here.")
 
     def _on_change(self) -> None:
+        if not self._skills_known():
+            return
         role, skills = str(self.role.currentData()), self._typed_skills()
         self._with_chosen(lambda store, person: store.people.change(person.id, role, skills), f"now {ROLES[role]}.")
 

@@ -13,6 +13,7 @@ from yarvel.clock import kept, local
 from yarvel.day.axis import Hours, Week
 from yarvel.day.documents import hours_document, hours_from, week_document, week_from
 from yarvel.figures.errors import StoreError
+from yarvel.metals.alloys import ALLOYS
 from yarvel.workshop.dockets.accepting import check_text, check_value
 from yarvel.workshop.dockets.records import HANDED_OVER, ON_HOLD, READY
 from yarvel.workshop.people.people_store import PeopleStore
@@ -202,6 +203,7 @@ class DayStore:
                 return
             if not apart:
                 _check_alike(wanted, rows)
+                _check_one_alloy(session, rows)
             left = {name: [task for task in group if task not in wanted] for name, group in held.items()}
             groups = [*(group for group in left.values() if len(group) > 1), *([] if apart else [wanted])]
             session.merge(SettingRow(name=TOGETHER, value={str(place): group for place, group in enumerate(groups)}))
@@ -311,6 +313,9 @@ class DayStore:
             self._store.guard(session, GIVE_OUT)
             session.merge(SettingRow(name=name, value=value))
 
+
+_SHARED_HEAT = ("solder", "out-caster")
+"""Parts of the work by which dockets share a heat."""
 
 MOST_PLANNED = 300
 """Open dockets that are planned at the most: what is promised for months ahead moves nothing today."""
@@ -450,11 +455,31 @@ def _check_alike(wanted: Collection[int], rows: Collection[TaskRow]) -> None:
         raise StoreError("together: one of them is not in this store: tasks of dockets")
     if any(row.state == DONE for row in rows):
         raise StoreError("together: one of them is done: tasks that are still open")
+    if any(row.state == STARTED for row in rows):
+        raise StoreError("together: one of them is begun: tasks that nobody has in hand")
     if len({row.docket_id for row in rows}) != len(rows):
         raise StoreError("together: two of them are of one docket: one task of each")
     if len({base_of(row.operation) for row in rows}) > 1:
         parts = ", ".join(sorted({label_of(row.operation) for row in rows}))
         raise StoreError(f"together: {parts}: is not the same work: the same part of the work of each")
+
+
+def _check_one_alloy(session: Session, rows: Collection[TaskRow]) -> None:
+    """What is heated or cast at once is of one alloy, as far as it is known: else one flows and the other does not
+    (common practice)."""
+    if base_of(next((row.operation for row in rows), "")) not in _SHARED_HEAT:
+        return
+    query = select(DocketRow.number, DocketRow.job_document).where(DocketRow.id.in_({row.docket_id for row in rows}))
+    alloys: dict[str, str] = {}
+    for number, document in session.execute(query.order_by(DocketRow.number)):
+        head = document.get("head")
+        metal = head.get("metal") if isinstance(head, dict) else None
+        if metal:
+            alloys.setdefault(str(metal), number)
+    if len(alloys) > 1:
+        labels = {metal: ALLOYS[metal].label if metal in ALLOYS else metal for metal in alloys}
+        told = ", ".join(f"{number} of {labels[metal]}" for metal, number in alloys.items())
+        raise StoreError(f"together: {told}: one alloy in a heat or a casting")
 
 
 def _number(session: Session, docket_id: int) -> str:
