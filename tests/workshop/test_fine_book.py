@@ -30,7 +30,7 @@ from yarvel.workshop.store import Store
 
 _LINES = st.lists(
     st.tuples(
-        st.sampled_from(KINDS),
+        st.sampled_from(tuple(KINDS)),
         st.sampled_from(["18k-yellow", "platinum-950"]),
         st.floats(0.01, 50),
         st.sampled_from(["Orla", "Benno"]),

@@ -251,8 +251,10 @@ def test_an_act_of_another_transaction_does_for_nothing(staffed: Store) -> None:
 
 def test_which_store_it_is_needs_nobody_signed_in(staffed: Store) -> None:
     """A window asks before anybody has given a PIN, also where nobody had asked before there were any."""
-    with Store(as_keeper(str(staffed.location).replace("+psycopg", ""))).transaction() as session:
+    keeper = Store(as_keeper(str(staffed.location).replace("+psycopg", "")))
+    with keeper.transaction() as session:
         session.execute(text("DELETE FROM settings WHERE name = 'store_id'"))
+    keeper.close()
     window = Store(staffed.location)
     made = window.house.identity()
     assert made and window.house.identity() == made == staffed.house.identity()
