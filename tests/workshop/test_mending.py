@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from dataclasses import replace
 from datetime import datetime
+from pathlib import Path
 
 import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.conftest import BASE
+from tests.stated import MOMENT
 from tests.strategies import jobs
 from tests.told import parts, said
+from yarvel.demo.scenario import fill
 from yarvel.figures.rules import HouseRules, WorkshopData
 from yarvel.heads.wear import BENT, FINDINGS, MISSING, WORN_TIP, ClawFound
 from yarvel.operations.operation import HEAT
@@ -29,6 +33,7 @@ from yarvel.route.ways import repaired, route_of_way, ways_out
 from yarvel.workshop.dockets.claw_chart import chart_with
 from yarvel.workshop.dockets.records import Docket
 from yarvel.workshop.money.estimate import estimate, tasks_of
+from yarvel.workshop.store import Store
 from yarvel.workshop.work.docket_work import metal_as_tested, told_of, way_of
 
 RULES = HouseRules()
@@ -185,3 +190,14 @@ def test_a_repair_is_planned_from_its_file(planned: Callable[..., Plan]) -> None
     }
     made = plan(from_document(document), RULES, samples=0)
     assert "New tips for claws 2, 3" in said(made)
+
+
+def test_what_a_task_says_in_grams_its_bodies_weigh(tmp_path: Path) -> None:
+    """Of every docket of the made-up workshop: the board said “cast from 0.00 g” where the bench says 1.76."""
+    store = Store(tmp_path / "s.sqlite")
+    fill(store, MOMENT.date())
+    cards = [told_of("stock", docket, RULES) for docket in store.dockets()]
+    told = [text for card in cards if card is not None for _mark, text in card.lines]
+    assert any("Cast the head from" in text for text in told)
+    assert not [text for text in told if re.search(r"\b0(\.0+)? g\b", text)]
+    store.close()

@@ -51,7 +51,7 @@ class StepList(QWidget):
         self._told: int | None = None
         self.show_step("Choose a task to see what it says.", None, ())
 
-    def ask_for(self, task: Task | None, ask: Ask, rules: HouseRules) -> None:
+    def ask_for(self, task: Task | None, look: Ask, rules: HouseRules) -> None:
         """What the chosen task says, worked out in the background from its docket as it is now."""
         self._asked = None if task is None else task.id
         self._told = self._told if self._told == self._asked else None
@@ -74,7 +74,7 @@ class StepList(QWidget):
                 self._told = task.id
                 self.known.emit()
 
-        ask(work, show)
+        look(work, show)
 
     def unticked(self, task: Task) -> int | None:
         """How many lines of a task's step are open, if it is the one that is shown; None while that is worked out."""

@@ -171,7 +171,7 @@ class BoardWindow(QWidget):
             self._from_plan = from_plan
             task = next(reversed(self._chosen_tasks()), None)
             self.bar.show_task(task, self.people)
-            self.step.ask_for(task, self._ask, self._rules())
+            self.step.ask_for(task, self._look, self._rules())
             on_today = self.tabs.currentWidget() is self.today  # which has the room to itself
             self._show_step(task is not None and not errand_of(task.operation) and not on_today)
 

@@ -22,6 +22,7 @@ from yarvel.route.running import Route, route_of
 from yarvel.route.ways import repaired
 from yarvel.workshop.dockets.claw_chart import found_on
 from yarvel.workshop.dockets.records import Docket
+from yarvel.workshop.work.standards import base_of
 
 CHECK_CAUTION = "What fails goes back with a reason; nothing is handed over unchecked without a name and a reason."
 
@@ -86,12 +87,17 @@ def work_of(plan: Plan, docket: Docket, rules: HouseRules) -> Work:
     return Work(plan_made, route_of(plan_made))
 
 
+_WEIGHED = ("stock", "new-head-made", CHECK)
+"""Parts of the work that say grams, which closed bodies tell: for these they are built, a second or so."""
+
+
 def told_of(key: str, docket: Docket, rules: HouseRules) -> TaskCard | None:
     """What a task of this part of the work says; None where the docket cannot be planned or has none."""
     if not is_measured(docket.job_document.get("stone") or {}):
         return None
     try:
-        work = work_of(planned(from_document(docket.job_document), rules, samples=0), docket, rules)
+        plan = planned(from_document(docket.job_document), rules, samples=0)
+        work = work_of(weighed(plan) if base_of(key) in _WEIGHED else plan, docket, rules)
     except JobError:
         return None
     if key == CHECK:
