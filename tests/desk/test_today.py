@@ -17,6 +17,7 @@ from yarvel.day.shop import Assignment, Schedule, is_moved
 from yarvel.desk.board.late_list import days_text, late_text
 from yarvel.desk.board.window import BoardWindow
 from yarvel.drawing.primitives import Drawing
+from yarvel.drawing.today_sheet import today_pages
 from yarvel.workshop.dockets.records import DocketEdit
 from yarvel.workshop.store import Store
 from yarvel.workshop.work.day_reading import day_plan, read, shown_document
@@ -260,3 +261,24 @@ def test_a_day_with_nothing_in_it_says_so(demo_path: Path) -> None:
     assert told.late == told.leaves == told.returns == told.fetched == told.waits == ()
     assert all(strip.entries == () for strip in told.strips)
     store.close()
+
+
+def test_nothing_is_cut_short_on_paper_and_every_strip_is_on_one_page() -> None:
+    """A number that is to be called stands whole, in as many lines as it takes; nothing runs off a page."""
+    long = (
+        "promised Mon 8 Mar, ready Thu 11 Mar",
+        "31-0131",
+        "Four-claw solitaire, spinel",
+        "Aldermere & Sons, " * 4 + "555 0100",
+    )
+    strips = [(f"Person {number}", [long] * 4) for number in range(9)]
+    pages = today_pages("Tuesday", [("Late, to be called", [long] * 60), ("Leaves the house", [])], strips)
+    assert len(pages) > 3
+    printed = [text.text for page in pages for text in page.texts()]
+    assert sum("555 0100" in text for text in printed) == 60 + 36
+    assert "Leaves the house" not in printed, "what has no line is left out"
+    assert all(0 < text.at[1] <= page.height for page in pages for text in page.texts())
+    for name, _lines in strips:
+        (page,) = [page for page in pages if name in {text.text for text in page.texts()}]
+        names = [text.text for text in page.texts() if text.text.startswith("Person")]
+        assert sum("555 0100" in text.text for text in page.texts()) == 4 * len(names)

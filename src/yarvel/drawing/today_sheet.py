@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from yarvel.drawing.paper import A4, BODY, LINE, MARGIN, shortened
+from yarvel.drawing.paper import A4, BODY, LINE, MARGIN, wrapped
 from yarvel.drawing.primitives import Drawing
 
 Line = tuple[str, str, str, str]
@@ -13,8 +13,8 @@ Lines = Sequence[tuple[str, Sequence[Line]]]
 """Lines under a heading each."""
 _TOP, _FOOT = 24.0, 12.0
 
-_AT = (0.0, 44.0, 64.0, 126.0)
-"""Where the columns of a line begin, from the margin."""
+_AT, _NUMBER, _GAP = (0.0, 46.0, 67.0, 127.0), 1, 3.0
+"""Where the columns of a line begin, from the margin; which of them is the docket's number; the air between two."""
 _STRIP_HEAD, _STRIP_FOOT = 8.0, 5.0
 
 
@@ -58,12 +58,12 @@ class _Paper:
         self.pages[-1].text((MARGIN, self._y), head, 3.8, bold=True)
         self._y += LINE * 1.3
         for line in lines:
-            self._room(LINE)
+            self._room(LINE * _high(line))
             self._line(line)
         self._y += LINE
 
     def strip(self, name: str, lines: Sequence[Line]) -> None:
-        self._room(_STRIP_HEAD + LINE * max(len(lines), 1) + _STRIP_FOOT)
+        self._room(_STRIP_HEAD + LINE * max(sum(map(_high, lines)), 1) + _STRIP_FOOT)
         self.pages[-1].text((MARGIN, self._y), name, 5.0, bold=True)
         self._y += _STRIP_HEAD
         for line in lines:
@@ -75,10 +75,20 @@ class _Paper:
         self._y += _STRIP_FOOT + LINE
 
     def _line(self, line: Line) -> None:
-        ends = (*_AT[1:], A4[0] - 2 * MARGIN)
-        for place, text in enumerate(line):
-            wide = ends[place] - _AT[place] - 2.0
-            self.pages[-1].text(
-                (MARGIN + _AT[place], self._y), shortened(text, wide, BODY, place == 1), BODY, bold=place == 1
-            )
-        self._y += LINE
+        """One line, in as many as its longest cell takes: a number to be called is never cut short."""
+        cells = _cells(line)
+        for place, cell in enumerate(cells):
+            for row, text in enumerate(cell):
+                at = MARGIN + _AT[place], self._y + row * LINE
+                self.pages[-1].text(at, text, BODY, bold=place == _NUMBER)
+        self._y += LINE * _high(line)
+
+
+def _cells(line: Line) -> list[list[str]]:
+    ends = (*_AT[1:], A4[0] - 2 * MARGIN)
+    return [wrapped(text, ends[place] - _AT[place] - _GAP, BODY) for place, text in enumerate(line)]
+
+
+def _high(line: Line) -> int:
+    """How many lines of print it takes."""
+    return max((len(cell) for cell in _cells(line)), default=1) or 1
