@@ -19,6 +19,7 @@ from yarvel.day.checking import faults
 from yarvel.desk.board.window import BoardWindow
 from yarvel.drawing.label import MARK
 from yarvel.drawing.primitives import Drawing
+from yarvel.workshop.dockets.records import DocketEdit
 from yarvel.workshop.store import Store
 from yarvel.workshop.work.day_reading import TaskBlock
 from yarvel.workshop.work.deed_codes import all_codes
@@ -487,6 +488,15 @@ def test_several_are_done_in_one_heat(hand: Hand, board: BoardWindow, demo_path:
     chart.setFocus()
     solders = {bar.job.docket.id: bar for bar in bars(board) if bar.job.operation == "solder" and bar.job.task}
     one, other = list(solders.values())[:2]
+    chart.choose((one.job.key, other.job.key))
+    hand.bot.keyClick(chart, Qt.Key.Key_G, Qt.KeyboardModifier.ControlModifier)
+    hand.bot.waitUntil(lambda: "one alloy in a heat" in board.problem.text())
+    store = Store(demo_path)
+    for bar in (one, other):
+        store.edit(bar.job.docket.id, DocketEdit(job_patches=({"head": {"metal": "18k-yellow"}},)))
+    store.close()
+    board.reload()
+    at_rest(hand, board)
     chart.choose((one.job.key,))
     assert not board.day.heat.isVisible(), "one alone is no heat"
     chart.choose((one.job.key, other.job.key))
