@@ -17,7 +17,7 @@ from msgspec.structs import replace
 from yarvel.day.checking import faults
 from yarvel.day.dispatch import SETTINGS, AxisTooShortError, dispatch
 from yarvel.day.easing import eased
-from yarvel.day.mending import mend, mended, shift
+from yarvel.day.mending import mended, shift
 from yarvel.day.shop import Schedule, Shop, Step, cost, ends, is_moved, late_count, weighed
 
 _SETTINGS_TRIED = 6
@@ -91,13 +91,14 @@ def stand(
         if seen is not None and not newly_late(pinned, seen, shown):
             return seen, False
         seen = seen or shown
-        plan = mend(pinned, seen)
+        ways = mended(pinned, seen)
+        plan = min(ways, key=lambda one: (weighed(pinned, one, seen), cost(pinned, one).ends))
         late = newly_late(pinned, plan, shown)
         if not late and not any(is_moved(seen[key], place) for key, place in plan.items() if key in seen):
             return plan, False
         if late:
             working()
-        other = sought(pinned, seen, until, seeking, stopped)
+        other = sought(pinned, ways, seen, until, seeking, stopped)
         return min((plan, other), key=lambda found: _worth(pinned, found, seen)), True
 
     return _sound(shop, make)
@@ -119,14 +120,14 @@ def newly_late(shop: Shop, plan: Schedule, shown: Schedule) -> list[int]:
 
 def sought(
     shop: Shop,
+    starts: list[Schedule],
     shown: Schedule,
     until: int,
     seeking: Seeking,
     stopped: Callable[[], bool] = lambda: False,
 ) -> Schedule:
-    """Another order under the same holds: with few moves, and where somebody is still late, with any
-    (AxisTooShortError)."""
-    starts = mended(shop, shown)
+    """Another order under the same holds, from what each way of mending came to: with few moves, and where somebody is
+    still late, with any."""
     under = hold(shop, starts[0], until)
     sound = [plan for plan in starts if not faults(under, plan)]
     few = sorted(sound, key=lambda plan: weighed(under, plan, shown) - weighed(under, plan))[:1]
@@ -137,9 +138,12 @@ def sought(
     ]
     best = min(plans, key=lambda plan: weighed(under, plan, shown), default=starts[0])
     if late_count(under, best):
-        best = _searched(under, best, shown, seeking, stopped)
-    if late_count(under, best):
-        free = _searched(under, best, None, seeking, stopped)
+        plans = [best]
+        with suppress(AxisTooShortError):
+            plans.append(dispatch(under, SETTINGS[:_SETTINGS_TRIED], seconds=seeking.seconds / 2))
+        plans = [plan for plan in plans if not faults(under, plan)] or [best]
+        best = _searched(under, plans, shown, seeking, stopped)
+        free = best if not late_count(under, best) else _searched(under, [*plans, best], None, seeking, stopped)
         best = min((best, free), key=lambda plan: _worth(under, plan, shown))
     return best
 
@@ -150,15 +154,11 @@ def _worth(shop: Shop, plan: Schedule, shown: Schedule) -> tuple[float, float]:
 
 
 def _searched(
-    shop: Shop, start: Schedule, shown: Schedule | None, seeking: Seeking, stopped: Callable[[], bool]
+    shop: Shop, starts: list[Schedule], shown: Schedule | None, seeking: Seeking, stopped: Callable[[], bool]
 ) -> Schedule:
     from yarvel.day.turns import in_turns  # compiled code: not before it is wanted
 
-    plans = [start]
-    with suppress(AxisTooShortError):
-        plans.append(dispatch(shop, SETTINGS[:_SETTINGS_TRIED]))
-    sound = [plan for plan in plans if not faults(shop, plan)]
-    best = min(sound, key=lambda plan: weighed(shop, plan, shown), default=start)
+    best = min(starts, key=lambda plan: weighed(shop, plan, shown))
     found = in_turns(
         shop,
         best,
