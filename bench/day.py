@@ -219,7 +219,7 @@ def morning(told: Tell) -> None:
         fill_large(store, moment[0].date())
         reading = read(store.day.snapshot())
         plan = in_turns(reading.shop, first_plan(reading.shop, FIRST_SECONDS).plan, 6.0, workers=2)
-        store.day.keep_shown(shown_document(reading, plan, moment[0]))
+        store.day.kept.keep(shown_document(reading, plan, moment[0]))
         late = worse = sought = moved = 0
         longest = 0.0
         for _ in range(36):
@@ -237,7 +237,7 @@ def morning(told: Tell) -> None:
             worse += late_count(reading.shop, standing.plan) > late_count(reading.shop, afresh)
             sought += standing.sought
             moved += sum(is_moved(shifted[key], place) for key, place in standing.plan.items() if key in shifted)
-            store.day.keep_shown(shown_document(reading, standing.plan, moment[0]))
+            store.day.kept.keep(shown_document(reading, standing.plan, moment[0]))
         store.close()
     told("a morning of 36 ticks, nothing entered: late at a tick", late, "dockets", "")
     told("a morning: ticks worse than a search afresh", worse, "of 36", "goal 0")

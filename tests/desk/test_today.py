@@ -69,6 +69,37 @@ def test_an_offer_holds_still_until_it_is_taken_and_can_be_taken_back(hand: Hand
     assert board.buttons["undo"].isEnabled()
 
 
+def test_an_offer_taken_right_after_a_plan_was_kept_is_kept_itself(
+    hand: Hand, board: BoardWindow, demo_path: Path
+) -> None:
+    """Both were made from one reading; the second stands on the first, and is not taken for another window's."""
+    at_rest(hand, board)
+    board.day.planner._taken = True  # planned anew from the same reading
+    late, good = with_something_better(board)
+    hand.settle()
+    store = Store(demo_path)
+    first = store.day.kept.standing()
+    hand.bot.mouseClick(board.day.better.take, Qt.MouseButton.LeftButton)
+    hand.settle()
+    second = store.day.kept.standing()
+    store.close()
+    assert second["replaces"] == first["id"] and second["tasks"] != first["tasks"]
+    assert board.day.kept == second and placed(board) == good != late
+
+
+def test_a_pin_that_cannot_hold_is_told_while_it_is_so(hand: Hand, board: BoardWindow) -> None:
+    at_rest(hand, board)
+    bar = next(one for one in bars(board) if one.job.task is not None)
+    told = board.day.planner._unpinned_text([{"task": bar.job.key, "start": 30, "after": None}])
+    assert told.endswith("cannot be kept; unpin it (Del), or hand it on.") and bar.job.docket.number in told
+    board.day.planner.unpinned.emit(told)
+    assert board.day.trouble.text() == told and board.day.trouble.isVisible()
+    board._message.timeout.emit()
+    assert board.day.trouble.isVisible(), "no minute takes it away"
+    board.day.planner.unpinned.emit("")
+    assert not board.day.trouble.isVisible()
+
+
 def test_an_offer_that_is_refused_is_not_made_again(hand: Hand, board: BoardWindow) -> None:
     at_rest(hand, board)
     late, good = with_something_better(board)
@@ -108,6 +139,10 @@ def test_what_is_worked_out_leaves_the_former_plan_in_sight(hand: Hand, board: B
     assert board.day.planner.shown is not None
     board.day.planner.planned.emit(board.day.planner.shown)
     assert not board.day.chart._former and not board.day.standing.text().startswith("Being worked out")
+    board.day.planner.working.emit()
+    board.day.planner.problem.emit("The work does not fit.")
+    assert not board.day.chart._former and not board.day.standing.text().startswith("Being worked out")
+    assert board.problem.text() == "The work does not fit."
 
 
 def test_choosing_a_bar_moves_no_row_and_opens_its_step_beside(hand: Hand, board: BoardWindow) -> None:
@@ -222,7 +257,7 @@ def test_two_boards_on_one_store_end_with_one_plan(demo_path: Path) -> None:
 
         plan = dispatch(reading.shop, SETTINGS[place : place + 1])
         plans.append(shown_document(reading, plan, datetime(2031, 4, 9, 8)))
-        assert store.day.keep_shown(plans[-1]) == (place == 0)
+        assert store.day.kept.keep(plans[-1]) == (place == 0)
     assert mine.day.kept.standing() == theirs.day.kept.standing() == plans[0]
     mine.close()
     theirs.close()
@@ -236,7 +271,7 @@ def test_what_stood_before_an_act_stands_again_only_if_nothing_else_has_happened
     def keep() -> dict[str, object]:
         reading = read(store.day.snapshot())
         document = shown_document(reading, dispatch(reading.shop, SETTINGS[:1]), datetime(2031, 4, 9, 8))
-        assert store.day.keep_shown(document)
+        assert store.day.kept.keep(document)
         return store.day.kept.standing()
 
     first = keep()

@@ -305,7 +305,7 @@ def test_two_pins_on_one_hour_are_told(small: Store) -> None:
 def test_the_plan_shown_is_kept_and_found_again(small: Store) -> None:
     reading = read(small.day.snapshot())
     plan = dispatch(reading.shop)
-    small.day.keep_shown(shown_document(reading, plan, datetime(2031, 3, 3, 8)))
+    small.day.kept.keep(shown_document(reading, plan, datetime(2031, 3, 3, 8)))
     again = read(small.day.snapshot())
     assert again.shown == plan and mend(again.shop, again.shown) == plan
     held = hold(again.shop, plan, frozen_until(again))
@@ -412,7 +412,7 @@ def test_what_is_late_is_late_by_the_plan_that_was_shown(small: Store) -> None:
     small.day.add_absence(named(small, "Benno"), datetime(2031, 3, 3), datetime(2031, 3, 5))
     reading = read(small.day.snapshot())
     plan = dispatch(reading.shop)
-    small.day.keep_shown(shown_document(reading, plan, datetime(2031, 3, 3, 8)))
+    small.day.kept.keep(shown_document(reading, plan, datetime(2031, 3, 3, 8)))
     shown = day_plan(reading, plan)
     assert small.day.ready() == {one.docket.id: one.ready for one in shown.outcomes} and 3 in small.day.ready()
     found = late.answer(reported(small), HouseRules(), MONDAY)
@@ -420,7 +420,7 @@ def test_what_is_late_is_late_by_the_plan_that_was_shown(small: Store) -> None:
     assert rows["31-0001"][4:6] == ("2031-03-05", "at risk"), "promised for Tuesday"
     assert rows["31-0002"][5] == "in time" and rows["31-0003"][7] == "110", "as long as the plan takes it to be"
     assert small.day.bare_minutes() == {3: 110.0}
-    small.day.keep_shown({})
+    small.day.kept.keep({})
     assert {line.texts[0]: line.texts[7] for line in late.answer(reported(small), HouseRules(), MONDAY).lines}[
         "31-0003"
     ] == "–", "nobody has planned it yet"

@@ -98,7 +98,7 @@ def test_a_shared_heat_in_the_store_and_on_the_board(small: Store) -> None:
     assert sorted(bar.beside for bar in bars) == [(0, 3), (1, 3), (2, 3)]
     assert bars[0].ends - bars[0].begins == timedelta(minutes=30), "20 minutes, and 5 for each of the others"
     assert reading.people[bars[0].hands] is not None, "in hands that are there"
-    small.day.keep_shown(shown_document(reading, plan, MORNING))
+    small.day.kept.keep(shown_document(reading, plan, MORNING))
     again = read(small.day.snapshot())
     assert again.shown == plan and not day_plan(again, mend(again.shop, again.shown)).moved
     do(small, Act(done.back, MORNING))
@@ -112,7 +112,7 @@ def test_a_heat_waits_for_the_last_and_no_longer(small: Store) -> None:
     it stays, however often it is planned anew."""
     reading = read(small.day.snapshot())
     plan = dispatch(reading.shop)
-    small.day.keep_shown(shown_document(reading, plan, MORNING))
+    small.day.kept.keep(shown_document(reading, plan, MORNING))
     tasks = solders(small)
     last = max(plan[task, 0].start for task in tasks)
     small.day.join(tasks, apart=False)
@@ -122,7 +122,7 @@ def test_a_heat_waits_for_the_last_and_no_longer(small: Store) -> None:
         mended = mend(again.shop, again.shown)
         assert faults(again.shop, mended) == []
         begins.append({mended[task, 0].start for task in tasks})
-        small.day.keep_shown(shown_document(again, mended, MORNING))
+        small.day.kept.keep(shown_document(again, mended, MORNING))
     assert begins[0] == begins[1] == begins[2] == begins[3] and len(begins[0]) == 1
     assert begins[0].pop() <= last
 

@@ -39,7 +39,7 @@ def test_from_the_bench_to_the_assay_office_and_back(small: Store, clock: list[d
     head, setting = small.tasks.plan_tasks(1, WORK)
     assert whereabouts(small, small.docket(1)) == "Next: Make the head.", "no plan was shown yet"
     reading = read(small.day.snapshot())
-    small.day.keep_shown(shown_document(reading, dispatch(reading.shop), MONDAY))
+    small.day.kept.keep(shown_document(reading, dispatch(reading.shop), MONDAY))
     told = whereabouts(small, small.docket(1)).split("\n")
     assert told == ["Next: Make the head, by the plan Mon 3 Mar 8:00.", "Ready by the plan Mon 3 Mar."]
     orla = small.people.all()[0].id

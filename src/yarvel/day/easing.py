@@ -11,8 +11,8 @@ import random
 import time
 from collections.abc import Callable
 
-from yarvel.day.inserting import taken
-from yarvel.day.shop import Assignment, Order, Schedule, Shop, Step, ends, weighed
+from yarvel.day.inserting import earliest, taken
+from yarvel.day.shop import Assignment, Order, Schedule, Shop, Step, late_orders, weighed
 from yarvel.day.timeline import Stations, Timeline
 
 _MOST_RIVALS = 5
@@ -32,7 +32,7 @@ def eased(
     began, chance = time.monotonic(), random.Random(seed)
     best, worth = plan, weighed(shop, plan, shown)
     for _ in range(rounds):
-        late = _late(shop, best)
+        late = [order for order in late_orders(shop, best) if order.steps]
         if not late or time.monotonic() - began > seconds or stopped():
             break
         first = chance.choice(late)
@@ -42,11 +42,6 @@ def eased(
         if other is not None and (weight := weighed(shop, other, shown)) < worth:
             best, worth = other, weight
     return best
-
-
-def _late(shop: Shop, plan: Schedule) -> list[Order]:
-    done = ends(shop, plan)
-    return [order for order in shop.orders if order.steps and order.due is not None and done[order.key] > order.due]
 
 
 def _due(order: Order) -> int:
@@ -118,7 +113,7 @@ def _place(
     people = (mine,) if mine is not None else (step.person,) if step.person is not None else step.people
     if seen is not None and seen.person in people and seen.start >= ready and _free(step, seen, lines, stations):
         return seen
-    starts = [(_earliest(lines[person], stations, step, ready), person) for person in people]
+    starts = [(earliest(lines[person], stations, step, ready), person) for person in people]
     start, person = min(starts, key=lambda one: (one[0], seen is None or one[1] != seen.person, one[1]))
     return None if start >= shop.axis.size else Assignment(person, start)
 
@@ -126,10 +121,3 @@ def _place(
 def _free(step: Step, seen: Assignment, lines: list[Timeline], stations: Stations) -> bool:
     free = lines[seen.person].fits(seen.start, step.slots)
     return free and not stations.clash(step.station, seen.start, step.slots)
-
-
-def _earliest(line: Timeline, stations: Stations, step: Step, ready: int) -> int:
-    start = line.next(ready, step.slots)
-    while later := stations.clash(step.station, start, step.slots):
-        start = line.next(start + later, step.slots)
-    return start

@@ -25,7 +25,7 @@ def insert(
         people = (step.person,) if step.person is not None else (who,) if step.piece else step.people
         if step.start is not None:
             ready = max(ready, step.start)
-        start, person = min((_earliest(lines[hand], stations, step, ready), hand != who, hand) for hand in people)[::2]
+        start, person = min((earliest(lines[hand], stations, step, ready), hand != who, hand) for hand in people)[::2]
         if start >= axis.size:
             raise AxisTooShortError
         lines[person].take(start, start + step.slots)
@@ -35,7 +35,8 @@ def insert(
     return schedule
 
 
-def _earliest(line: Timeline, stations: Stations, step: Step, ready: int) -> int:
+def earliest(line: Timeline, stations: Stations, step: Step, ready: int) -> int:
+    """Where a step fits first in somebody's time and at its station; the axis' size for nowhere."""
     start = line.next(ready, step.slots)
     while later := stations.clash(step.station, start, step.slots):
         start = line.next(start + later, step.slots)

@@ -8,10 +8,8 @@ anew in what is free then, where that is worth its moves.
 
 from __future__ import annotations
 
-from msgspec import Struct
-
 from yarvel.day.dispatch import AxisTooShortError
-from yarvel.day.inserting import anew, insert
+from yarvel.day.inserting import anew, earliest, insert
 from yarvel.day.shop import Assignment, Order, Schedule, Shop, Step, cost, ends, weighed
 from yarvel.day.timeline import Stations, Timeline, timelines
 from yarvel.figures.lookup import first_of
@@ -20,21 +18,6 @@ _STAYS_SLOTS = 24
 
 _HAND_ON_AFTER = 12
 """Slots (an hour) that a step is pushed before others are asked whether they can do it sooner."""
-
-
-class Moves(Struct, frozen=True):
-    """What is otherwise than in the plan shown before: steps at another time or with other hands; what is new."""
-
-    moved: tuple[tuple[int, int], ...]
-    new: tuple[tuple[int, int], ...]
-
-
-def moves(before: Schedule, after: Schedule) -> Moves:
-    """What moved between two plans."""
-    return Moves(
-        tuple(key for key, place in after.items() if key in before and before[key] != place),
-        tuple(key for key in after if key not in before),
-    )
 
 
 def mend(shop: Shop, shown: Schedule) -> Schedule:
@@ -152,14 +135,6 @@ class Mending:
             return (step.person,)
         return (self.who[step.task],) if step.task in self.who else step.people
 
-    def earliest(self, step: Step, person: int, ready: int) -> int:
-        """Where a step fits first, the axis' size for nowhere."""
-        line = self.lines[person]
-        start = line.next(ready, step.slots)
-        while start < self.shop.axis.size and (later := self.stations.clash(step.station, start, step.slots)):
-            start = line.next(start + later, step.slots)
-        return start
-
     def put_first(self, order: Order, step: Step, begin: int, preferred: int | None, patience: int = 0) -> None:
         """As early as it can be from ``begin`` on; with the preferred hands unless others are sooner by more than
         ``patience``."""
@@ -171,7 +146,7 @@ class Mending:
             self.lines[step.person].give_back(step.start, step.start + step.slots)
             self.stations.take(step.station, step.start, step.slots, -1)
         people = self.people(step)
-        tried = {hand: self.earliest(step, hand, ready) for hand in people}
+        tried = {hand: earliest(self.lines[hand], self.stations, step, ready) for hand in people}
         person = min(
             people, key=lambda one: (tried[one] - (patience if one == preferred else 0), one != preferred, one)
         )

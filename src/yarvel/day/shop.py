@@ -113,10 +113,15 @@ def ends(shop: Shop, plan: Schedule) -> dict[int, int]:
     return ends_by_order
 
 
-def late_count(shop: Shop, plan: Schedule) -> int:
-    """How many dockets are done after their day."""
+def late_orders(shop: Shop, plan: Schedule) -> list[Order]:
+    """Dockets that are done after the evening for which they are promised."""
     finished = ends(shop, plan)
-    return sum(order.due is not None and finished[order.key] > order.due for order in shop.orders)
+    return [order for order in shop.orders if order.due is not None and finished[order.key] > order.due]
+
+
+def late_count(shop: Shop, plan: Schedule) -> int:
+    """How many of them there are."""
+    return len(late_orders(shop, plan))
 
 
 class Cost(Struct, frozen=True, order=True):

@@ -18,10 +18,10 @@ from yarvel.day.checking import faults
 from yarvel.day.dispatch import SETTINGS, AxisTooShortError, dispatch
 from yarvel.day.easing import eased
 from yarvel.day.mending import mended, shift
-from yarvel.day.shop import Schedule, Shop, Step, cost, ends, is_moved, late_count, weighed
+from yarvel.day.shop import Schedule, Shop, Step, cost, is_moved, late_count, late_orders, weighed
 
 _SETTINGS_TRIED = 6
-
+"""Of the dispatch, where another order is begun from nothing."""
 _EASED_SHARE = 10
 """How many rounds of giving out all dockets anew one round of laying in a few again is worth."""
 
@@ -106,14 +106,11 @@ def stand(
 
 def newly_late(shop: Shop, plan: Schedule, shown: Schedule) -> list[int]:
     """Dockets that are late by a plan and were not by the one shown, or were not in it."""
-    done = ends(shop, plan)
     keys = []
-    for order in shop.orders:
-        if order.due is None or done[order.key] <= order.due or not order.steps:
-            continue
-        last = order.steps[-1]
-        before = shown.get(last.key)
-        if before is None or before.start + last.slots <= order.due:
+    for order in late_orders(shop, plan):
+        last = order.steps[-1] if order.steps else None
+        before = None if last is None else shown.get(last.key)
+        if last is not None and (before is None or before.start + last.slots <= (order.due or 0)):
             keys.append(order.key)
     return keys
 
@@ -130,13 +127,15 @@ def sought(
     still late, with any."""
     under = hold(shop, starts[0], until)
     sound = [plan for plan in starts if not faults(under, plan)]
-    few = sorted(sound, key=lambda plan: weighed(under, plan, shown) - weighed(under, plan))[:1]
-    cheap = sorted(sound, key=lambda plan: weighed(under, plan, shown))[:1]
+    if not sound:
+        return starts[0]
+    few = min(sound, key=lambda plan: weighed(under, plan, shown) - weighed(under, plan))
+    cheap = min(sound, key=lambda plan: weighed(under, plan, shown))
     plans = [
         eased(under, plan, shown, seeking.seconds, seeking.rounds // _EASED_SHARE, seeking.seed, stopped)
-        for plan in (*few, *(plan for plan in cheap if plan not in few))
+        for plan in ([few] if few == cheap else [few, cheap])
     ]
-    best = min(plans, key=lambda plan: weighed(under, plan, shown), default=starts[0])
+    best = min(plans, key=lambda plan: weighed(under, plan, shown))
     if late_count(under, best):
         plans = [best]
         with suppress(AxisTooShortError):

@@ -4,6 +4,9 @@ they need. What has happened (history, photographs, fine book) that role can add
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import TYPE_CHECKING
 
 from msgspec import to_builtins
 
@@ -12,6 +15,9 @@ from yarvel.workshop.storage import guards
 from yarvel.workshop.storage.location import Location
 from yarvel.workshop.storage.migrating import bring_up_to_date, first_line
 from yarvel.workshop.touching import touches, updated_columns
+
+if TYPE_CHECKING:
+    from sqlalchemy import Connection
 
 ROLE = "yarvel"
 """The windows' role, as ``share/team.sql`` makes it."""
@@ -36,40 +42,68 @@ def prepare_roles(place: Location, role: str = ROLE) -> dict[str, str]:
     ------
     StoreError : the address is not of somebody who may make roles, or there is no such store.
     """
-    from sqlalchemy import select, text
-    from sqlalchemy.exc import SQLAlchemyError
+    from sqlalchemy import select, update
 
     from yarvel.workshop.storage.schema import PersonRow
 
+    logins = {}
+    with _as_keeper(place) as connection:
+        query = select(PersonRow.id, PersonRow.name).where(PersonRow.left_at.is_(None), PersonRow.database_role == "")
+        for person_id, name in connection.execute(query.order_by(PersonRow.id)).all():
+            logins[name] = _login(connection, str(person_id), role)
+            connection.execute(update(PersonRow).where(PersonRow.id == person_id).values(database_role=logins[name]))
+    return logins
+
+
+def prepare_machine(place: Location, name: str, role: str = ROLE) -> str:
+    """A login of the database for one machine, a member of the windows' role and with a limit of connections: wrong
+    PINs count apart there, and a token counts nowhere else. Returns its name; it logs in once the server's keeper has
+    given it a password. Again for the same machine, nothing changes.
+
+    Raises
+    ------
+    StoreError : a name that is none, or the address is not of somebody who may make roles.
+    """
+    if not _MACHINE.fullmatch(name):
+        raise StoreError(f"--machine: {name!r} is not accepted: letters, digits and hyphens, up to 30, such as bench-1")
+    with _as_keeper(place) as connection:
+        return _login(connection, name.lower(), role)
+
+
+@contextmanager
+def _as_keeper(place: Location) -> Iterator[Connection]:
+    """One transaction of somebody who may make roles."""
+    from sqlalchemy.exc import SQLAlchemyError
+
     if place.path is not None:
         raise StoreError(f"{place}: a file has no roles: a team's database")
-    engine, addresses = place.engine(), {}
+    engine = place.engine()
     try:
         with engine.begin() as connection:
-            query = select(PersonRow.id, PersonRow.name).where(
-                PersonRow.left_at.is_(None), PersonRow.database_role == ""
-            )
-            quote = engine.dialect.identifier_preparer.quote
-            database = connection.execute(text("SELECT current_database()")).scalar_one()
-            for person_id, name in connection.execute(query.order_by(PersonRow.id)).all():
-                mine = f"{database}_{person_id}"  # roles are the whole server's, and it may have several teams
-                connection.execute(
-                    text(
-                        f"CREATE ROLE {quote(mine)} LOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE "
-                        f"CONNECTION LIMIT {MOST_CONNECTIONS} IN ROLE {quote(role)}"
-                    )
-                )
-                connection.execute(
-                    text("UPDATE people SET database_role = :role WHERE id = :id"), {"role": mine, "id": person_id}
-                )
-                addresses[name] = mine
+            yield connection
     except SQLAlchemyError as error:
         raise StoreError(
             f"{place}: {first_line(error)}: the address of somebody who may make roles, such as the server's superuser"
         ) from error
     finally:
         engine.dispose()
-    return addresses
+
+
+def _login(connection: Connection, name: str, role: str) -> str:
+    """A login within the windows' role, by the database's name: roles are the whole server's, and it may have several
+    teams. Made where there is none."""
+    from sqlalchemy import text
+
+    quote = connection.dialect.identifier_preparer.quote
+    login = f"{connection.execute(text('SELECT current_database()')).scalar_one()}_{name}"
+    if connection.execute(text("SELECT 1 FROM pg_roles WHERE rolname = :role"), {"role": login}).first() is None:
+        connection.execute(
+            text(
+                f"CREATE ROLE {quote(login)} LOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE "
+                f"CONNECTION LIMIT {MOST_CONNECTIONS} IN ROLE {quote(role)}"
+            )
+        )
+    return login
 
 
 def prepare_store(place: Location, role: str = ROLE) -> list[str]:
@@ -107,44 +141,6 @@ def prepare_store(place: Location, role: str = ROLE) -> list[str]:
     finally:
         engine.dispose()
     return [grant for grant in grants if grant.startswith("GRANT")]
-
-
-def prepare_machine(place: Location, name: str, role: str = ROLE) -> str:
-    """A login of the database for one machine, a member of the windows' role and with a limit of connections: wrong
-    PINs count apart there, and a token counts nowhere else. Returns its name; it logs in once the server's keeper has
-    given it a password. Again for the same machine, nothing changes.
-
-    Raises
-    ------
-    StoreError : a name that is none, or the address is not of somebody who may make roles.
-    """
-    from sqlalchemy import text
-    from sqlalchemy.exc import SQLAlchemyError
-
-    if place.path is not None:
-        raise StoreError(f"{place}: a file has no roles: a team's database")
-    if not _MACHINE.fullmatch(name):
-        raise StoreError(f"--machine: {name!r} is not accepted: letters, digits and hyphens, up to 30, such as bench-1")
-    engine = place.engine()
-    try:
-        with engine.begin() as connection:
-            quote = engine.dialect.identifier_preparer.quote
-            database = connection.execute(text("SELECT current_database()")).scalar_one()
-            mine = f"{database}_{name.lower()}"
-            if connection.execute(text("SELECT 1 FROM pg_roles WHERE rolname = :role"), {"role": mine}).first() is None:
-                connection.execute(
-                    text(
-                        f"CREATE ROLE {quote(mine)} LOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE "
-                        f"CONNECTION LIMIT {MOST_CONNECTIONS} IN ROLE {quote(role)}"
-                    )
-                )
-    except SQLAlchemyError as error:
-        raise StoreError(
-            f"{place}: {first_line(error)}: the address of somebody who may make roles, such as the server's superuser"
-        ) from error
-    finally:
-        engine.dispose()
-    return mine
 
 
 def _grants(role: str) -> list[str]:

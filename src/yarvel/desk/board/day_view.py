@@ -69,7 +69,6 @@ class DayView(QWidget):
         self._late_before: dict[int, int] | None = None
         self._known = PlanKnowledge(None, ())
         self._reading: DayReading | None = None
-        self._trouble = ""
         self.kept: Document = {}
         """The plan that stands, as the store keeps it."""
         self.came_for = ""
@@ -78,6 +77,8 @@ class DayView(QWidget):
         self.chart = DayChart(colours, self)
         self.standing = _lines(self, "board.standing")
         self.moved = _words(self, "board.moved")
+        self.trouble = _words(self, "board.trouble")
+        self.trouble.setProperty("problem", True)
         self.about = _lines(self, "board.about")
         self.better = OfferRow(self)
         self.better.take.clicked.connect(lambda _checked=False: self._take_offer())
@@ -94,8 +95,8 @@ class DayView(QWidget):
         self.planner.planned.connect(self._on_planned)
         self.planner.known.connect(self._on_known)
         self.planner.offered.connect(self.better.show_for)
-        self.planner.problem.connect(self.said)
-        self.planner.working.connect(self._on_working)
+        self.planner.problem.connect(self._on_no_plan)
+        self.planner.working.connect(self._on_no_plan)
         self.planner.unpinned.connect(self._tell_trouble)
         self.destroyed.connect(self.planner.finish)
 
@@ -120,6 +121,7 @@ class DayView(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 6, 0, 0)
         column.addLayout(top)
+        column.addWidget(self.trouble)
         column.addWidget(self.moved)
         column.addWidget(self.better)
         column.addWidget(self.out)
@@ -128,6 +130,7 @@ class DayView(QWidget):
         below.addWidget(self.about, 1)
         below.addWidget(self.heat)
         column.addLayout(below)
+        self.trouble.hide()
         self.moved.hide()
 
     # --- what is chosen -------------------------------------------------------------------------------------------
@@ -206,25 +209,26 @@ class DayView(QWidget):
         reading = plan.reading
         if plan.plan == reading.shown or not plan.plan:
             return
-        document = shown_document(reading, plan.plan, reading.shop.axis.moment_of(reading.now))
+        made_from = replace(reading, standing=self.kept)  # what this window kept since it read counts too
+        document = shown_document(made_from, plan.plan, reading.shop.axis.moment_of(reading.now))
+        self.kept = document
 
         def keep(store: Store) -> bool:
             with suppress(NotAllowedError):  # a lead's window keeps it
-                return store.day.keep_shown(document)
+                return store.day.kept.keep(document)
             return True
 
-        def kept_so(mine: bool) -> None:
-            if mine:
-                self.kept = document
-            else:  # another window's plan stands: it is shown
-                self.reload()
+        self._ask(keep, lambda mine: None if mine else self.reload())  # else another window's plan stands: it is shown
 
-        self._ask(keep, kept_so)
-
-    def _on_working(self) -> None:
-        """The former plan stays in sight, grey, until it is known what stands."""
-        self.chart.set_former(True)
-        self.standing.setText("Being worked out: what has happened would make somebody late…")
+    def _on_no_plan(self, text: str = "") -> None:
+        """It is being worked out: the former plan stays in sight, grey. With a ``text``: nothing came of it, and the
+        former plan is all there is."""
+        self.chart.set_former(not text)
+        if text:
+            self._say_standing()
+            self.said.emit(text)
+        else:
+            self.standing.setText("Being worked out: what has happened would make somebody late…")
 
     def _take_offer(self) -> None:
         """It becomes that plan; taken back, the one before."""
@@ -238,10 +242,8 @@ class DayView(QWidget):
     def _tell_trouble(self, text: str) -> None:
         """What cannot be as somebody wanted it: told while it is so, and no longer."""
         refused = () if self._reading is None else self._reading.refused
-        trouble = " ".join(filter(None, ("; ".join(refused), text)))
-        if trouble != self._trouble:
-            self._trouble = trouble
-            self.said.emit(trouble)
+        self.trouble.setText(" ".join(filter(None, ("; ".join(refused), text))))
+        self.trouble.setVisible(bool(self.trouble.text()))
 
     def _on_known(self, known: PlanKnowledge) -> None:
         self._known = known

@@ -191,7 +191,10 @@ class BoardWindow(QWidget):
         """What is refused is said where the hand is, for a while."""
         self.problem.setText(text)
         self.problem.setVisible(bool(text))
-        self._message.start(_MESSAGE_MS)
+        if text:
+            self._message.start(_MESSAGE_MS)
+        else:
+            self._message.stop()
 
     def _on_done(self, text: str) -> None:
         self._say(text)

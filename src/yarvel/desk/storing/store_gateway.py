@@ -222,7 +222,10 @@ def _copy(store: Store, today: date, tell: Callable[[str], None]) -> None:
         if nightly(path, today) is None:
             return
         reader = store.reader()
-        wrong = [*reader.closings.verify(), *replay(reader)]
+        try:
+            wrong = [*reader.closings.verify(), *replay(reader)]
+        finally:
+            reader.let_go()
         if not wrong:
             return
         said = f"Not all stands as its acts made it: {wrong[0]}{_more(len(wrong))}: yarvel verify lists it."

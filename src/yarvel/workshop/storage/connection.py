@@ -151,9 +151,13 @@ class Connected:
             return server
         return self._clock()
 
+    def let_go(self) -> None:
+        """Close the connections, and leave the file to whoever shares it: for a reader."""
+        self._engine.dispose()
+
     def close(self) -> None:
         """Let go of the file. Where another one has its name by now, SQLite sees that and leaves its pages alone."""
-        self._engine.dispose()
+        self.let_go()
         if self._file is not None and not self._file.moved:
             self._file.forget()
 

@@ -223,10 +223,6 @@ class DayStore:
         """The plan that stands."""
         return KeptPlan(self._store)
 
-    def keep_shown(self, document: dict[str, Any]) -> bool:
-        """Keep the plan that is shown (``KeptPlan.keep``)."""
-        return self.kept.keep(document)
-
     def ready(self) -> dict[int, date]:
         """By docket, the day on which the plan that was shown has it done; those that it does not know are left out."""
         with self._store.transaction() as session:
