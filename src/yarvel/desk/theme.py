@@ -204,6 +204,8 @@ def _buttons(role: Callable[[str], str]) -> str:
     QPushButton[remedy="true"] {{ background: {role("accent")}; color: {role("on-accent")}; border: none;
         text-align: left; font-weight: bold; }}
     QPushButton[fold="true"] {{ text-align: left; border-width: 0 0 1px 0; background: transparent; padding: 4px 2px; }}
+    QPushButton[slim="true"] {{ padding: 1px 10px; }}
+    QPushButton[slim="true"]:focus {{ padding: 0 9px; }}
     QPushButton:disabled {{ background: transparent; color: {role("text-quiet")};
         border: 1px dashed {role("field-line")}; }}
     QLineEdit:disabled, QComboBox:disabled {{ background: transparent; color: {role("text-quiet")}; }}

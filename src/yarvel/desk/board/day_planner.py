@@ -122,11 +122,13 @@ class DayPlanner(QObject):
             self.put(offer.plan)
 
     def put(self, plan: Schedule) -> None:
-        """Show this plan, where it still stands for all that there is to do."""
+        """Show this plan, where it still stands for all that there is to do; what is being worked out is not waited
+        for."""
         reading = self._reading
         now = None if reading is None else _as_it_is_now(reading, plan)
         if now is not None:
             self._taken, self._chances = True, {}
+            self._number, self.busy = self._number + 1, False
             self._show(now)
 
     def refuse(self) -> None:

@@ -38,6 +38,8 @@ if TYPE_CHECKING:
 
 _MOST_NAMED = 3
 _UNSURE = 0.75
+_CORNER_AIR = 4
+"""Below the buttons that stand beside the names of pages."""
 
 
 class DayView(QWidget):
@@ -101,10 +103,13 @@ class DayView(QWidget):
         self.destroyed.connect(self.planner.finish)
 
     def _lay_out(self) -> None:
-        top = QHBoxLayout()
-        top.addWidget(self.standing, 1)
+        self.corner = QWidget(self)
+        """What the plan is looked at by: beside the name of its page."""
+        top = QHBoxLayout(self.corner)
+        top.setContentsMargins(0, 0, 0, _CORNER_AIR)
         self.late = LateButton(self)
         self.late.wished.connect(lambda key: self.chart.choose((key,)))
+        self.late.setProperty("slim", True)
         top.addWidget(self.late)
         self.looks: dict[str, QPushButton] = {}
         for name, text, act in (
@@ -115,12 +120,13 @@ class DayView(QWidget):
         ):
             button = QPushButton(text, self)
             button.setObjectName(f"board.look.{name}")
+            button.setProperty("slim", True)
             button.clicked.connect(lambda _checked=False, act=act: act())
             self.looks[name] = button
             top.addWidget(button)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 6, 0, 0)
-        column.addLayout(top)
+        column.addWidget(self.standing)
         column.addWidget(self.trouble)
         column.addWidget(self.moved)
         column.addWidget(self.better)
