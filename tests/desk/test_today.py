@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import datetime, timedelta
 from pathlib import Path
 
@@ -15,6 +16,7 @@ from yarvel.clock import local_now, today
 from yarvel.day.documents import plan_document
 from yarvel.day.shop import Assignment, Schedule, is_moved
 from yarvel.desk.board.late_list import days_text, late_text
+from yarvel.desk.board.standing_plan import StandingPlan
 from yarvel.desk.board.window import BoardWindow
 from yarvel.drawing.primitives import Drawing
 from yarvel.drawing.today_sheet import today_pages
@@ -85,7 +87,44 @@ def test_an_offer_taken_right_after_a_plan_was_kept_is_kept_itself(
     store.close()
     board.day.planner._on_answer({"id": board.day.planner._number - 1, "kind": "plan", "plan": [], "unpinned": []})
     assert second["replaces"] == first["id"] and second["tasks"] != first["tasks"]
-    assert board.day.kept == second and placed(board) == good != late
+    assert board.day.stands.document == second and placed(board) == good != late
+
+
+def test_what_was_read_before_a_plan_was_kept_does_not_take_it_back(
+    hand: Hand, board: BoardWindow, monkeypatch: pytest.MonkeyPatch, demo_path: Path
+) -> None:
+    """Reading has a connection of its own: its answer may come after the offer that was taken meanwhile."""
+    at_rest(hand, board)
+    late, good = with_something_better(board)
+    hand.settle()
+    asked: list[tuple[Callable[[Store], object], Callable[[object], None]]] = []
+    look = board.day._look
+    monkeypatch.setattr(board.day, "_look", lambda question, then: asked.append((question, then)))
+    board.day.reload()
+    (question, then), *_ = asked
+    read_again: list[int] = []
+    board.day.stands.again.connect(lambda: read_again.append(len(asked)))
+    store = Store(demo_path)
+    before = question(store)
+    hand.bot.mouseClick(board.day.better.take, Qt.MouseButton.LeftButton)
+    taken = board.day.stands.document
+    then(before)
+    assert board.day.stands.document == taken and placed(board) == good != late
+    hand.settle()
+    assert len(read_again) == 1, "it is read again once the plan is kept"
+    look(*asked[-1])
+    at_rest(hand, board)
+    kept = store.day.kept.standing()
+    store.close()
+    assert kept["tasks"] == taken["tasks"] and board.day.stands.document == kept and placed(board) == good
+
+
+def test_a_plan_that_nobody_may_keep_now_is_not_waited_for() -> None:
+    """While the door is locked nothing is asked; what is read afterwards holds."""
+    plan, read_again = StandingPlan(lambda _question, _then: False), []
+    plan.again.connect(lambda: read_again.append(1))
+    plan.keep({"id": "1"})
+    assert plan.read({"id": "2"}, plan.moment()) and plan.document == {"id": "2"} and not read_again
 
 
 def test_a_pin_that_cannot_hold_is_told_while_it_is_so(hand: Hand, board: BoardWindow) -> None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from contextlib import suppress
 from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
@@ -19,14 +18,13 @@ from yarvel.desk.board.day_planner import DayPlanner, PlanKnowledge
 from yarvel.desk.board.heat_button import HeatButton
 from yarvel.desk.board.late_list import LateButton, days_text, late_text
 from yarvel.desk.board.remedies import OfferRow, WayRow
+from yarvel.desk.board.standing_plan import StandingPlan
 from yarvel.desk.session.taken_back import UndoStep
 from yarvel.desk.storing.asking import Ask, DoAct
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.lookup import first_of
 from yarvel.figures.rules import HouseRules
-from yarvel.planning.documents import Document
 from yarvel.workshop.acts import PinTask, PlanTasks, SendOut
-from yarvel.workshop.storage.rights import NotAllowedError
 from yarvel.workshop.work.day_reading import DayPlan, DayReading, Outcome, TaskBlock, read, shown_document
 from yarvel.workshop.work.proposing import of_ten
 from yarvel.workshop.work.snapshot import Brief
@@ -38,8 +36,7 @@ if TYPE_CHECKING:
 
 _MOST_NAMED = 3
 _UNSURE = 0.75
-_CORNER_AIR = 4
-"""Below the buttons that stand beside the names of pages."""
+_CORNER_AIR = 4  # below the buttons that stand beside the names of pages
 
 
 class DayView(QWidget):
@@ -71,8 +68,8 @@ class DayView(QWidget):
         self._late_before: dict[int, int] | None = None
         self._known = PlanKnowledge(None, ())
         self._reading: DayReading | None = None
-        self.kept: Document = {}
-        """The plan that stands, as the store keeps it."""
+        self.stands = StandingPlan(ask, self)
+        self.stands.again.connect(self.reload)
         self.came_for = ""
         """The docket that somebody came to the board with, until what comes next of it is chosen, or something else."""
         self.planner = DayPlanner(self)
@@ -179,11 +176,13 @@ class DayView(QWidget):
             counted = {docket_id: wanted for docket_id, wanted in known_briefs.items() if wanted}
             return read(replace(snapshot, counted=counted)), bare
 
-        self._look(look, self._on_read)
+        moment = self.stands.moment()
+        self._look(look, lambda told: self._on_read(told, moment))
 
-    def _on_read(self, told: tuple[DayReading, list[Brief]]) -> None:
+    def _on_read(self, told: tuple[DayReading, list[Brief]], moment: int) -> None:
+        if not self.stands.read(told[0].standing, moment):
+            return
         self._reading, bare = told
-        self.kept = dict(self._reading.standing)
         self._tell_trouble("")
         self.planner.plan(self._reading)
         self._bare.count(bare)
@@ -215,16 +214,8 @@ class DayView(QWidget):
         reading = plan.reading
         if plan.plan == reading.shown or not plan.plan:
             return
-        made_from = replace(reading, standing=self.kept)  # what this window kept since it read counts too
-        document = shown_document(made_from, plan.plan, reading.shop.axis.moment_of(reading.now))
-        self.kept = document
-
-        def keep(store: Store) -> bool:
-            with suppress(NotAllowedError):  # a lead's window keeps it
-                return store.day.kept.keep(document)
-            return True
-
-        self._ask(keep, lambda mine: None if mine else self.reload())  # else another window's plan stands: it is shown
+        made_from = replace(reading, standing=self.stands.document)  # what this window kept since it read counts too
+        self.stands.keep(shown_document(made_from, plan.plan, reading.shop.axis.moment_of(reading.now)))
 
     def _on_no_plan(self, text: str = "") -> None:
         """It is being worked out: the former plan stays in sight, grey. With a ``text``: nothing came of it, and the

@@ -278,7 +278,7 @@ class HoursDialog(QDialog):
 
         self._ask(_tried(keep), stored)
 
-    def _put(self, act: Callable[[Store], None]) -> Callable[[], None]:
+    def _put(self, act: Callable[[Store], None]) -> Callable[[], object]:
         return lambda: self._ask(_tried(act), self._on_stored)
 
     def _on_stored(self, problem: str) -> None:
@@ -327,7 +327,7 @@ class HoursDialog(QDialog):
         """What was done can be taken back on the board."""
         remember(UndoStep(label, self._set(absence, not withdrawn), self._set(absence, withdrawn)), self._undo_stack)
 
-    def _set(self, absence: int, withdrawn: bool) -> Callable[[], None]:
+    def _set(self, absence: int, withdrawn: bool) -> Callable[[], object]:
         return self._put(lambda store: store.day.withdraw_absence(absence, withdrawn))
 
 

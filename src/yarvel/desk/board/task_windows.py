@@ -63,7 +63,7 @@ class TaskWindows(QObject):
             self._taking_back = [deed for deed in self._taking_back if deed is not done.deed]
             return
 
-        day = {} if self.window is None else self.window.day.kept
+        day = {} if self.window is None else self.window.day.stands.document
 
         def again(deed: Deed, day: Document) -> None:
             self._taking_back.append(deed)

@@ -10,7 +10,7 @@ from PySide6.QtGui import QUndoCommand, QUndoStack
 class UndoStep:
     """One thing that was done and can be taken back, from whichever window: twice taken back is once."""
 
-    def __init__(self, label: str, undo: Callable[[], None], redo: Callable[[], None], gesture: int = 0) -> None:
+    def __init__(self, label: str, undo: Callable[[], object], redo: Callable[[], object], gesture: int = 0) -> None:
         self.label, self._undo, self._redo, self.gesture = label, undo, redo, gesture
         self._done = True
 

@@ -13,9 +13,10 @@ T = TypeVar("T")
 
 
 class Ask(Protocol):
-    """Puts a question to the store in the background; the second function gets its answer."""
+    """Puts a question to the store in the background; the second function gets its answer. False while the door is
+    locked: nothing is asked."""
 
-    def __call__(self, question: Callable[[Store], T], then: Callable[[T], None]) -> None: ...
+    def __call__(self, question: Callable[[Store], T], then: Callable[[T], None]) -> bool: ...
 
 
 DoAct = Callable[["Deed", Callable[[str], None]], None]

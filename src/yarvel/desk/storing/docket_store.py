@@ -140,9 +140,9 @@ class DocketStore(QObject):
         if found and self._session.docket is None and not self._session.is_new and not self.new_docket.awaited:
             self._session.open(found[0])
 
-    def ask(self, question: Callable[[Store], T], then: Callable[[T], None]) -> None:
-        """Put a question to the store in the background; what fails is told in a line."""
-        self.gateway.ask(question, then)
+    def ask(self, question: Callable[[Store], T], then: Callable[[T], None]) -> bool:
+        """Put a question to the store in the background; what fails is told in a line. Whether it is asked."""
+        return self.gateway.ask(question, then)
 
     def open(self, docket_id: int) -> None:
         """Take another docket in hand."""

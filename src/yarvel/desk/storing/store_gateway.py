@@ -49,7 +49,7 @@ class StoreGateway(QObject):
         self._reader: Store | None = None
         self.author = author
         self.locked = locked
-        self._queued: list[Callable[[], None]] = []
+        self._queued: list[Callable[[], object]] = []
         self._moved = False
         self._logged: set[str] = set()
         for worker in (self._runner, self._reading):
@@ -86,27 +86,29 @@ class StoreGateway(QObject):
 
         self._runner.run(work, done, failed)
 
-    def ask(self, question: Callable[[Store], T], then: Callable[[T], None], locked_too: bool = False) -> None:
+    def ask(self, question: Callable[[Store], T], then: Callable[[T], None], locked_too: bool = False) -> bool:
         """Have the store do something, or say something that is quick, in the background; what fails is told in a line.
-        Nothing is asked while the door is locked, but by whoever unlocks it (``locked_too``)."""
+        Nothing is asked while the door is locked, but by whoever unlocks it (``locked_too``): False then."""
         if self.locked and not locked_too:
             self.told.emit(SHUT)
-            return
+            return False
         store = self.store
         if store is None:
             self._queued.append(lambda: self.ask(question, then, locked_too))
-            return
+            return True
         self._runner.run(lambda: question(store), then, self._on_failed)
+        return True
 
-    def look(self, question: Callable[[Store], T], then: Callable[[T], None]) -> None:
-        """Ask for what is only read and may take long: on a connection of its own, so that storing goes on."""
+    def look(self, question: Callable[[Store], T], then: Callable[[T], None]) -> bool:
+        """Ask for what is only read and may take long: on a connection of its own, so that storing goes on. Nothing is
+        asked while the door is locked: False then."""
         if self.locked:
             self.told.emit(SHUT)
-            return
+            return False
         store = self.store
         if store is None:
             self._queued.append(lambda: self.look(question, then))
-            return
+            return True
 
         def work() -> T:
             if self._reader is None:
@@ -114,6 +116,7 @@ class StoreGateway(QObject):
             return question(self._reader)
 
         self._reading.run(work, then, self._on_failed)
+        return True
 
     def follow(self, question: Callable[[Store], T], then: Callable[[T], None]) -> None:
         """Ask what others have changed; a store that does not answer now is asked at the next change."""
