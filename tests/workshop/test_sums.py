@@ -28,8 +28,8 @@ def booked(store: Store) -> Store:
         store.fine.add(kind, alloy, mass, people[number % 2], docket, at=AT + timedelta(hours=7 * number))
     for docket in dockets:
         for place, task in enumerate(store.tasks.plan_tasks(docket.id, [("Close", 20.0), ("Finish", 35.0)])):
-            store.tasks.start(task.id, people[place], AT)
-            store.tasks.stop(task.id, done=not place, at=AT + timedelta(minutes=12))
+            store.tasks.start(task.id, people[place], AT + timedelta(minutes=30))  # after the house's break
+            store.tasks.stop(task.id, done=not place, at=AT + timedelta(minutes=42))
     return store
 
 

@@ -23,12 +23,14 @@ from yarvel.workshop.work.standards import STANDARDS, label_of, learned, skill_o
 from yarvel.workshop.work.task_sums import times_lately
 from yarvel.workshop.work.tasks import Wanted
 
+MINUTES_A_DAY = 24 * 60
+
 
 class Clock:
     """A clock that tests set."""
 
     def __init__(self) -> None:
-        self.now = datetime(2031, 4, 9, 8, 0)
+        self.now = datetime(2031, 4, 9, 8, 30)
 
     def __call__(self) -> datetime:
         return self.now
@@ -61,7 +63,7 @@ def test_the_clock_runs_while_a_task_is_in_hand(store: Store, clock: Clock) -> N
     solder, close, _ = store.tasks.tasks(docket_id)
     store.tasks.start(solder.id, orla.id)
     clock.on(12)
-    assert store.tasks.tasks(docket_id)[0].running(clock.now) == pytest.approx(12)
+    assert store.tasks.tasks(docket_id)[0].minutes == pytest.approx(12)
     store.tasks.start(close.id, orla.id)
     clock.on(5)
     first, second, _ = store.tasks.tasks(docket_id)
@@ -152,12 +154,14 @@ def test_standards_are_the_workshops_and_times_are_held_against_them(store: Stor
         with pytest.raises(StoreError, match="10 to 1000"):
             store.tasks.keep_pace(key, pace)
     orla = store.people.add("Orla")
+    clock.on(-2 * MINUTES_A_DAY)  # from Monday on
     for minutes in (30, 36, 42, 33, 60):
         docket = store.new_docket()
         task = store.tasks.plan_tasks(docket.id, [("solder", 30.0)])[0]
         store.tasks.start(task.id, orla.id)
         clock.on(minutes)
         store.tasks.stop(task.id, done=True)
+        clock.on(MINUTES_A_DAY - minutes)
     assert {part: learned(times) for part, times in times_lately(store).items()} == {"solder": pytest.approx(1.2)}
 
 

@@ -15,6 +15,10 @@ from datetime import date, datetime, time, timedelta
 from typing import Any
 from zlib import crc32
 
+from sqlalchemy.orm import Session
+
+from yarvel.day.axis import Hours
+from yarvel.demo.benches import Benches
 from yarvel.demo.drawer import drawer
 from yarvel.demo.scenario import DOCKETS
 from yarvel.demo.year import (
@@ -108,6 +112,8 @@ def _odd(value: float) -> float:
     return hundredths / 100
 
 
+_WORKED_DAYS = 12
+"""For how many days what is open has been worked on."""
 _SHOPS = 23
 """How many shops bring work."""
 
@@ -134,6 +140,7 @@ class _Making:
     templates: list[DemoJob]
     numbers: dict[str, int]
     shops: set[str] = field(default_factory=set)
+    benches: Benches = field(default_factory=lambda: Benches(Hours()))
 
     def docket(self, taken: date, days: Sequence[int], state: str, **more: Any) -> tuple[DocketRow, DemoJob]:
         """A docket taken in on a day, promised so many days from then, and what piece it is."""
@@ -180,6 +187,10 @@ class _Making:
         )
         return row, return_made
 
+    def handed_over(self, moment: datetime) -> datetime:
+        """When a piece is fetched that is ready at a moment: while the house is open."""
+        return self.benches.open_at(moment)
+
     def _number(self, at: date) -> str:
         year = f"{at:%y}"
         self.numbers[year] = self.numbers.get(year, 0) + 1
@@ -202,7 +213,7 @@ def _past(making: _Making) -> None:
     for number, day in enumerate(_workdays(today - timedelta(days=_YEAR), today - timedelta(days=12))):
         for _ in range(_A_DAY):
             row, piece = making.docket(day, (7, 8, 9, 10, 14), "handed over")
-            row.updated_at = row.created_at + timedelta(days=chance.choice((5, 6, 7, 8, 9, 10)))
+            row.updated_at = making.handed_over(row.created_at + timedelta(days=chance.choice((5, 6, 7, 8, 9, 10))))
             rows.append((row, piece.wanted, piece))
         if number % _BACK_EVERY == 0:
             again = _came_back(
@@ -213,25 +224,24 @@ def _past(making: _Making) -> None:
     with store.transaction() as session:
         session.add_all([row for row, _, _ in rows])
         session.flush()
+        tasks = [task for row, wanted, _ in rows for task in _done(making, row, wanted)]
+        session.add_all([task for task, _ in tasks])
+        session.flush()
+        begun, ended = _times(session, making, [(task, begin, _taken(task, chance)) for task, begin in tasks])
         for row, _, _ in rows:
+            row.updated_at = max(row.updated_at, making.handed_over(ended[row.id]))
             session.add(
                 ChangeRow(docket_id=row.id, at=row.created_at, by="Tove", field="docket", before=None, after="taken in")
             )
             given = ChangeRow(docket_id=row.id, at=row.updated_at, by="Tove", field="state")
             given.before, given.after = "ready", "handed over"
             session.add(given)
-        tasks = [task for row, wanted, _ in rows for task in _done(making, row, wanted)]
-        session.add_all([task for task, _ in tasks])
-        session.flush()
-        session.add_all([_time(chance, task, begin) for task, begin in tasks])
         maker = {task.docket_id: task.person_id for task, _ in tasks if skill_of(task.operation) == "mounting"}
         lines = [
             line
             for row, _, piece in rows
             if piece is not None and row.id in maker
-            for line in metal_lines(
-                chance, piece, row.id, maker[row.id] or 0, row.created_at + timedelta(hours=20), row.updated_at
-            )
+            for line in metal_lines(chance, piece, row.id, maker[row.id] or 0, begun[row.id], row.updated_at)
         ]
         session.add_all([*bought(lines, datetime.combine(today - timedelta(days=_YEAR + 1), time(9))), *lines])
 
@@ -246,7 +256,7 @@ def _came_back(
         row, came_back = making.again(day, before)
     except JobError:
         return None  # that head cannot be mended that way
-    row.updated_at = went_again(row.created_at, making.chance)
+    row.updated_at = making.handed_over(went_again(row.created_at, making.chance))
     return row, came_back.wanted, None
 
 
@@ -261,9 +271,26 @@ def _done(making: _Making, row: DocketRow, wanted: Sequence[Wanted]) -> list[tup
     return done_tasks
 
 
-def _time(chance: random.Random, task: TaskRow, begin: datetime) -> TaskTimeRow:
-    taken = timedelta(minutes=task.standard_minutes * chance.lognormvariate(0.05, 0.28))
-    return TaskTimeRow(task_id=task.id, person_id=task.person_id, started_at=begin, stopped_at=begin + taken)
+def _taken(task: TaskRow, chance: random.Random) -> float:
+    """Minutes that a task took."""
+    return task.standard_minutes * chance.lognormvariate(0.05, 0.28)
+
+
+def _times(
+    session: Session, making: _Making, tasks: Sequence[tuple[TaskRow, datetime, float]]
+) -> tuple[dict[int, datetime], dict[int, datetime]]:
+    """Clocks of tasks that were to begin at these moments and took so many minutes: in the house's hours, one after the
+    other at each bench and along each docket. When each docket's first began, and its last ended."""
+    begun: dict[int, datetime] = {}
+    ended: dict[int, datetime] = {}
+    for task, begin, taken in sorted(tasks, key=lambda one: one[1]):
+        earliest = max(begin, ended.get(task.docket_id, begin))
+        worked = making.benches.work(task.person_id or 0, earliest, taken)
+        for start, end in worked:
+            session.add(TaskTimeRow(task_id=task.id, person_id=task.person_id, started_at=start, stopped_at=end))
+        begun.setdefault(task.docket_id, worked[0][0])
+        ended[task.docket_id] = worked[-1][1]
+    return begun, ended
 
 
 def _open(making: _Making) -> None:
@@ -274,6 +301,8 @@ def _open(making: _Making) -> None:
     chance.shuffle(states)
     now = store.now()
     in_hand: set[int] = set()
+    worked: list[tuple[TaskRow, datetime, float]] = []
+    began_first = datetime.combine(today - timedelta(days=_WORKED_DAYS), time(8))
     with store.transaction() as session:
         for state in states:
             ago = chance.randrange(0, 11)
@@ -308,12 +337,11 @@ def _open(making: _Making) -> None:
                     began = datetime.combine(today - timedelta(days=3), time(8, chance.randrange(60)))
                     session.add_all(metal_lines(chance, piece, row.id, who.id, began, ended))
                 if position < done:
-                    at = now - timedelta(days=2, minutes=60 * (done - position))
-                    until = at + timedelta(minutes=wanted_task.minutes * chance.lognormvariate(0.05, 0.28))
-                    session.add(TaskTimeRow(task_id=task.id, person_id=who.id, started_at=at, stopped_at=until))
+                    worked.append((task, began_first, _taken(task, chance)))
                 elif begins:
                     in_hand.add(who.id)
                     session.add(TaskTimeRow(task_id=task.id, person_id=who.id, started_at=now - timedelta(minutes=6)))
+        _times(session, making, worked)
 
 
 def _task(docket_id: int, position: int, one: Wanted, state: str, person_id: int | None) -> TaskRow:

@@ -86,6 +86,21 @@ class DropTask(Struct, frozen=True):
         return None
 
 
+class CorrectMinutes(Struct, frozen=True):
+    """What a task really took up to now, with the reason: a clock was forgotten, or nobody started one."""
+
+    KEY: ClassVar = "correct-minutes"
+    NAME: ClassVar = "correct the minutes"
+    task_id: int
+    minutes: float
+    why: str
+
+    def do(self, store: Store, at: datetime) -> object:
+        """Do it (StoreError where it cannot be)."""
+        store.tasks.minutes.correct(self.task_id, self.minutes, self.why, at)
+        return None
+
+
 class TickLine(Struct, frozen=True):
     """A line of a task's step is ticked off, or not any more."""
 
@@ -315,7 +330,7 @@ class JoinTasks(Struct, frozen=True):
         return None
 
 
-OfTask = StartTask | StopTask | GiveTask | DropTask | TickLine | PlanTasks | PinTask | SendOut | DoHere
+OfTask = StartTask | StopTask | GiveTask | DropTask | CorrectMinutes | TickLine | PlanTasks | PinTask | SendOut | DoHere
 """Deeds that change how tasks stand."""
 OfDrawer = TakeStock | TakeLot | GiveBack
 """Deeds that change what the drawer holds."""

@@ -48,6 +48,7 @@ class TaskBar(QWidget):
                 ("stop", "Stop", doing["stop"], "Ctrl+."),
                 ("done", "Done", doing["done"], "Ctrl+Shift+Return"),
                 ("hand", "Hand on", doing["hand"], "Ctrl+H"),
+                ("minutes", "Minutes…", doing["minutes"], "Ctrl+M"),
                 ("open", "Open its docket", doing["open"], "Ctrl+O"),
                 ("undo", "Undo", undo_stack.undo, "Ctrl+Z"),
                 ("redo", "Redo", undo_stack.redo, "Ctrl+Shift+Z"),
@@ -61,7 +62,7 @@ class TaskBar(QWidget):
         row.addWidget(self.next)
         row.addWidget(self.buttons["hand"])
         row.addWidget(self.note, 1)
-        for name in ("open", "undo", "redo"):
+        for name in ("minutes", "open", "undo", "redo"):
             row.addWidget(self.buttons[name])
         self.buttons["undo"].setEnabled(undo_stack.canUndo())
         self.buttons["redo"].setEnabled(undo_stack.canRedo())
@@ -128,6 +129,7 @@ class TaskBar(QWidget):
             "stop": task is not None and task.state == STARTED,
             "done": task is not None,
             "hand": task is not None,
+            "minutes": task is not None,
             "open": task is not None,
         }
         for name, wanted in able.items():

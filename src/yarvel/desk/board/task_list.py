@@ -9,7 +9,6 @@ from PySide6.QtCore import QItemSelectionModel, Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from yarvel import clock
-from yarvel.clock import now
 from yarvel.desk.storing.asking import Ask
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.row_filter import RowFilter
@@ -197,7 +196,7 @@ def _row_of(task: Task, today: date) -> Row:
         task.person or "–",
         task.state,
         f"{task.standard:.0f} min",
-        f"{task.running(now()):.0f} min",
+        f"{task.minutes:.0f} min",
         f"{task.promised}{' late' if late else ''}",
         task.note,
     )

@@ -9,9 +9,11 @@ from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QKeySequence, QShortcut, QUndoStack
 from PySide6.QtWidgets import QSplitter, QTabWidget, QVBoxLayout, QWidget
 
+from yarvel import clock
 from yarvel.desk.board.day_view import DayView
 from yarvel.desk.board.finishing import Finishing
 from yarvel.desk.board.hours_dialog import HoursDialog
+from yarvel.desk.board.minutes import MinutesCorrected, StillRow, stopped_text
 from yarvel.desk.board.scanned_deeds import ScannedDeeds, print_codes
 from yarvel.desk.board.step_list import StepList
 from yarvel.desk.board.task_bar import TaskBar, board_button
@@ -70,6 +72,7 @@ class BoardWindow(QWidget):
         }
         doing: dict[str, Callable[[], None]] = {name: partial(self._with, act) for name, act in acts.items()}
         doing["hand"] = self._hand_on
+        doing["minutes"] = lambda: self.minutes.ask(next(reversed(self._chosen_tasks()), None))
         self.bar = TaskBar(doing, undo_stack, self)
         self.note, self.next = self.bar.note, self.bar.next
         self.buttons = {
@@ -86,6 +89,7 @@ class BoardWindow(QWidget):
         self._message = QTimer(self)
         self._message.setSingleShot(True)
         self._message.timeout.connect(lambda: self._say(""))
+        self.still, self.minutes = StillRow(self), MinutesCorrected(look, self)
         self.step = StepList(self)
         self._lay_out()
         self.step.hide()
@@ -110,6 +114,10 @@ class BoardWindow(QWidget):
         self.day.docket_wanted.connect(self.docket_wanted)
         self.day.said.connect(self._say)
         self.day.planner.planned.connect(self.today.show_plan)
+        self.day.planner.planned.connect(self.still.show_for)
+        self.still.wished.connect(lambda deed: self._act(deed, self._on_done))
+        self.still.correction_wanted.connect(self.minutes.ask)
+        self.minutes.wished.connect(lambda deed: self._act(deed, self._on_done))
         self.today.docket_wanted.connect(self.docket_wanted)
         self.tabs.currentChanged.connect(lambda _at: self._on_chosen(self._from_plan))
         self.tabs.currentChanged.connect(lambda at: self.day.corner.setVisible(self.tabs.widget(at) is self.day))
@@ -135,7 +143,7 @@ class BoardWindow(QWidget):
         self.panes.setStretchFactor(0, 1)
         whole = QVBoxLayout(self)
         whole.addWidget(self.panes, 1)
-        for widget in (self.problem, self.bar, self.scan):
+        for widget in (self.still, self.problem, self.bar, self.scan):
             whole.addWidget(widget)
 
     @property
@@ -156,8 +164,7 @@ class BoardWindow(QWidget):
     def _on_clock(self) -> None:
         """Time goes on: minutes taken, and what cannot begin any more when it should have."""
         if self.isVisible():
-            self.list.show_tasks()
-            self.day.reload()
+            self.reload()
 
     def _chosen_tasks(self) -> list[Task]:
         if self._from_plan:
@@ -198,8 +205,8 @@ class BoardWindow(QWidget):
         else:
             self._message.stop()
 
-    def _on_done(self, text: str) -> None:
-        self._say(text)
+    def _on_done(self, text: str, said: str = "") -> None:
+        self._say(text or said)
         self.reload()
 
     def _with(self, act: Callable[[Task], Deed | None]) -> None:
@@ -210,7 +217,8 @@ class BoardWindow(QWidget):
         for task in tasks:
             wanted = act(task)
             if wanted is not None:
-                self._act(wanted, self._on_done)
+                said = stopped_text(task, _by_the_clock(task)) if isinstance(wanted, StopTask) else ""
+                self._act(wanted, partial(self._on_done, said=said))
                 self.note.clear()
 
     def _hand_on(self) -> None:
@@ -269,3 +277,8 @@ class BoardWindow(QWidget):
 
     def _open_docket(self, task: Task) -> None:
         self.docket_wanted.emit(task.docket_id)
+
+
+def _by_the_clock(task: Task) -> float:
+    """Minutes of the clock that runs on a task, whether they count or not."""
+    return 0.0 if task.started_at is None else (clock.now() - task.started_at).total_seconds() / 60

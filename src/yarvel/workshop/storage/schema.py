@@ -255,6 +255,8 @@ class TaskRow(Base):
     wait_minutes: Mapped[float] = mapped_column(default=0.0)
     station: Mapped[str] = mapped_column(Text, default="")
     pinned_at: Mapped[datetime | None] = mapped_column(DateTime, default=None)
+    corrected_minutes: Mapped[float | None] = mapped_column(default=None)
+    corrected_at: Mapped[datetime | None] = mapped_column(DateTime, default=None)
 
 
 class TaskTimeRow(Base):

@@ -9,9 +9,10 @@ from sqlalchemy.orm import Session
 
 from yarvel.workshop.storage.schema import SettingRow
 
-HOURS, OWN_HOURS, ERRANDS, STATIONS, ABSENCES, SHOWN, TOGETHER = (
+HOURS, OWN_HOURS, FORMER_HOURS, ERRANDS, STATIONS, ABSENCES, SHOWN, TOGETHER = (
     "hours",
     "own_hours",
+    "former_hours",
     "errands",
     "stations",
     "absences",

@@ -196,10 +196,7 @@ def _jobs(snapshot: Snapshot) -> dict[int, PlannedTask]:
     for task in sorted(snapshot.tasks, key=lambda one: (one.docket_id, one.position)):
         if task.docket_id not in briefs:
             continue
-        passed = 0.0
-        if task.started_at is not None:
-            passed = max((snapshot.now - local(task.started_at)).total_seconds() / 60, 0.0)
-        left = max(task.left - passed, 5.0 if task.state == STARTED else 0.0)
+        left = max(task.left, 5.0 if task.state == STARTED else 0.0)
         wait, station = _sent_out(task.operation, snapshot) or (task.wait, task.station)
         jobs_by_task[task.id] = PlannedTask(
             key=task.id,

@@ -22,6 +22,7 @@ from yarvel.workshop.storage.schema import ActRow, ChangeRow, DocketRow, PersonR
 from yarvel.workshop.storage.settings import (
     ABSENCES,
     ERRANDS,
+    FORMER_HOURS,
     HOURS,
     OWN_HOURS,
     SHOWN,
@@ -32,6 +33,7 @@ from yarvel.workshop.storage.settings import (
 )
 from yarvel.workshop.storage.task_clocks import stop_clock
 from yarvel.workshop.storage.task_states import DONE, OPEN, STARTED
+from yarvel.workshop.work.counting import HOUSE
 from yarvel.workshop.work.day_reading import docket_of_bare
 from yarvel.workshop.work.errand_store import ErrandStore, out_now
 from yarvel.workshop.work.errands import errands_from
@@ -66,7 +68,14 @@ class DayStore:
     def keep_hours(self, hours: Hours) -> None:
         """Change the opening hours (StoreError where no day has any, or a block is none)."""
         _check_week(hours.week)
-        self._keep(HOURS, hours_document(hours))
+        document = hours_document(hours)
+        check_value(HOURS, document)
+        with self._store.transaction() as session:
+            self._store.guard(session, GIVE_OUT)
+            before = hours_from(setting_to_change(session, HOURS))
+            if before.week != hours.week:
+                self._keep_former(session, HOUSE, week_document(before.week))
+            session.merge(SettingRow(name=HOURS, value=document))
 
     def own_weeks(self) -> dict[int, Week]:
         """By person, the hours of those who do not keep the workshop's."""
@@ -90,6 +99,8 @@ class DayStore:
             weeks = {key: own for key, own in kept.items() if key != str(person_id)}
             if week is not None:
                 weeks[str(person_id)] = week_document(week)
+            if weeks != kept:
+                self._keep_former(session, str(person_id), kept.get(str(person_id)))
             session.merge(SettingRow(name=OWN_HOURS, value=weeks))
 
     def stations(self) -> dict[str, int]:
@@ -303,11 +314,13 @@ class DayStore:
                 left_out=left_out,
             )
 
-    def _keep(self, name: str, value: object) -> None:
-        check_value(name, value)
-        with self._store.transaction() as session:
-            self._store.guard(session, GIVE_OUT)
-            session.merge(SettingRow(name=name, value=value))
+    def _keep_former(self, session: Session, whose: str, week: list[list[list[int]]] | None) -> None:
+        """Hours that held until today: the minutes of clocks before that are counted by them. What is changed twice in
+        a day held for neither."""
+        former, today = setting_to_change(session, FORMER_HOURS), local(self._store.now()).date().isoformat()
+        held = list(former.get(whose, ()))
+        if not held or held[-1][0] != today:
+            session.merge(SettingRow(name=FORMER_HOURS, value={**former, whose: [*held, [today, week]]}))
 
 
 _SHARED_HEAT = ("solder", "out-caster")

@@ -52,6 +52,7 @@ def put_back(session: Session, to: Iterable[Standing], seen: Iterable[Standing])
         row.position, row.state, row.person_id = target.position, target.state, target.person_id
         row.standard_minutes, row.note, row.ticks = target.minutes, target.note, list(target.ticks)
         row.dropped_at, row.pinned_at = _moment(target.dropped_at), _moment(target.pinned_at)
+        row.corrected_minutes, row.corrected_at = target.corrected_minutes, _moment(target.corrected_at)
         _set_clocks(session, target)
 
 
@@ -94,6 +95,8 @@ def _standing(row: TaskRow, clock: TaskTimeRow | None) -> Standing:
         started_at=None if clock is None else _text(clock.started_at),
         stopped_at=None if clock is None else _text(clock.stopped_at),
         pinned_at=_text(row.pinned_at),
+        corrected_minutes=row.corrected_minutes,
+        corrected_at=_text(row.corrected_at),
     )
 
 

@@ -17,7 +17,9 @@ from yarvel.workshop.storage.schema import ChangeRow, DocketRow, PersonRow, Sett
 from yarvel.workshop.storage.settings import PACE, setting_to_change
 from yarvel.workshop.storage.task_clocks import stop_clock
 from yarvel.workshop.storage.task_states import DONE, OPEN, STARTED
+from yarvel.workshop.work.counting import Clocked, clocked
 from yarvel.workshop.work.errands import errand_of, stands_for
+from yarvel.workshop.work.minutes_store import MinutesStore
 from yarvel.workshop.work.standards import LEAST_PACE, MOST_PACE, STANDARDS, Standard, label_of, with_pace
 from yarvel.workshop.work.task_standing import put_back, standings
 from yarvel.workshop.work.task_sums import loads
@@ -52,6 +54,11 @@ class TaskStore:
 
     def __init__(self, store: Connected) -> None:
         self._store = store
+
+    @property
+    def minutes(self) -> MinutesStore:
+        """What tasks really took."""
+        return MinutesStore(self._store)
 
     # --- tasks ---------------------------------------------------------------------------------------------------
 
@@ -107,10 +114,9 @@ class TaskStore:
         query = query.where(*wanted).offset(offset).limit(limit)
         with self._store.transaction() as session:
             rows = session.execute(query).all()
-            times = _times(session, [row[0].id for row in rows])
+            times = clocked(session, [row[0].id for row in rows], self._store.now())
             return [
-                _task(row, number, promised, name, times.get(row.id, (0.0, None)))
-                for row, number, promised, name in rows
+                _task(row, number, promised, name, times.get(row.id, Clocked())) for row, number, promised, name in rows
             ]
 
     def plan_tasks(self, docket_id: int, operations: Sequence[tuple[str, float] | Wanted]) -> list[Task]:
@@ -358,22 +364,7 @@ def _check_not_since(session: Session, row: TaskRow, at: datetime | None) -> Non
         )
 
 
-def _times(session: Session, tasks: list[int]) -> dict[int, tuple[float, datetime | None]]:
-    """Minutes stopped and the start of a running clock, by task."""
-    minutes_by_task: dict[int, tuple[float, datetime | None]] = {}
-    if not tasks:
-        return minutes_by_task
-    for time in session.scalars(select(TaskTimeRow).where(TaskTimeRow.task_id.in_(tasks))):
-        minutes, running = minutes_by_task.get(time.task_id, (0.0, None))
-        if time.stopped_at is None:
-            running = time.started_at
-        else:
-            minutes += (time.stopped_at - time.started_at).total_seconds() / 60
-        minutes_by_task[time.task_id] = minutes, running
-    return minutes_by_task
-
-
-def _task(row: TaskRow, number: str, promised: Any, person: str | None, time: tuple[float, datetime | None]) -> Task:
+def _task(row: TaskRow, number: str, promised: Any, person: str | None, time: Clocked) -> Task:
     return Task(
         id=row.id,
         docket_id=row.docket_id,
@@ -383,8 +374,9 @@ def _task(row: TaskRow, number: str, promised: Any, person: str | None, time: tu
         state=row.state,
         person=person or "",
         standard=row.standard_minutes,
-        taken=time[0],
-        started_at=time[1],
+        taken=time.stopped,
+        running=time.running,
+        started_at=time.since,
         note=row.note,
         promised="" if promised is None else promised.isoformat(),
         ticks=tuple(row.ticks),

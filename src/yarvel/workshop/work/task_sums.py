@@ -1,4 +1,5 @@
-"""What the tasks come to, summed by the database: of two hundred thousand, only what is looked at is read."""
+"""What the tasks come to: summed by the database as far as nobody has begun them, and by what counts of their clocks
+(``counting``) where somebody has; of two hundred thousand, only what is looked at is read."""
 
 from __future__ import annotations
 
@@ -6,12 +7,13 @@ from datetime import date, datetime
 from typing import TYPE_CHECKING
 
 from msgspec import Struct
-from sqlalchemy import ColumnElement, Float, Subquery, case, func, literal, select, type_coerce
+from sqlalchemy import ColumnElement, case, func, or_, select
 from sqlalchemy.orm import Session
 
 from yarvel.workshop.people.person import Person
 from yarvel.workshop.storage.schema import DocketRow, PersonRow, TaskRow, TaskTimeRow
 from yarvel.workshop.storage.task_states import DONE, STARTED
+from yarvel.workshop.work.counting import clocked
 from yarvel.workshop.work.standards import label_of
 from yarvel.workshop.work.tasks import Load, WorkLeft
 
@@ -43,14 +45,13 @@ def overview(store: Connected, today: date) -> TaskOverview:
 
 def loads(session: Session, now: datetime) -> list[Load]:
     """What everybody has on the bench."""
-    taken = _taken(session, now)
-    query = (
-        select(TaskRow.person_id, func.count(), func.sum(_left(taken)))
-        .outerjoin(taken, taken.c.task_id == TaskRow.id)
-        .where(*_open(), TaskRow.person_id.is_not(None))
-        .group_by(TaskRow.person_id)
-    )
-    load_by_person = {person: (count, minutes or 0.0) for person, count, minutes in session.execute(query)}
+    query = select(TaskRow.person_id, func.count(), func.sum(TaskRow.standard_minutes)).where(*_open())
+    of_people = query.where(TaskRow.person_id.is_not(None)).group_by(TaskRow.person_id)
+    load_by_person = {person: (count, minutes or 0.0) for person, count, minutes in session.execute(of_people)}
+    for task, took in _begun(session, now):
+        if task.person_id is not None:
+            count, minutes = load_by_person[task.person_id]
+            load_by_person[task.person_id] = count, max(minutes - min(took, task.standard_minutes), 0.0)
     in_hand = (
         select(TaskRow.person_id, DocketRow.number, TaskRow.operation)
         .join(DocketRow, DocketRow.id == TaskRow.docket_id)
@@ -71,17 +72,30 @@ def loads(session: Session, now: datetime) -> list[Load]:
 def work_left(store: Connected) -> list[WorkLeft]:
     """Minutes still to do by docket and person; one row for all that somebody has of a docket."""
     with store.transaction() as session:
-        taken = _taken(session, store.now())
         query = (
-            select(TaskRow.docket_id, func.coalesce(PersonRow.name, ""), DocketRow.promised_on, func.sum(_left(taken)))
+            select(
+                TaskRow.docket_id,
+                func.coalesce(PersonRow.name, ""),
+                DocketRow.promised_on,
+                func.sum(TaskRow.standard_minutes),
+            )
             .join(DocketRow, DocketRow.id == TaskRow.docket_id)
             .outerjoin(PersonRow, PersonRow.id == TaskRow.person_id)
-            .outerjoin(taken, taken.c.task_id == TaskRow.id)
             .where(*_open())
             .group_by(TaskRow.docket_id, PersonRow.name, DocketRow.promised_on)
         )
+        names = {row.id: row.name for row in session.scalars(select(PersonRow))}
+        took_by: dict[tuple[int, str], float] = {}
+        for task, took in _begun(session, store.now()):
+            key = task.docket_id, "" if task.person_id is None else names.get(task.person_id, "")
+            took_by[key] = took_by.get(key, 0.0) + min(took, task.standard_minutes)
         return [
-            WorkLeft(docket, person, "" if promised is None else promised.isoformat(), minutes or 0.0)
+            WorkLeft(
+                docket,
+                person,
+                "" if promised is None else promised.isoformat(),
+                max((minutes or 0.0) - took_by.get((docket, person), 0.0), 0.0),
+            )
             for docket, person, promised, minutes in session.execute(query)
         ]
 
@@ -105,76 +119,52 @@ def times_lately(store: Connected, most: int = 3000) -> dict[str, list[tuple[flo
         done = select(TaskRow.id, TaskRow.operation, TaskRow.standard_minutes).where(TaskRow.id > newest - most)
         done = done.where(TaskRow.state == DONE, TaskRow.dropped_at.is_(None))
         tasks = session.execute(done).all()
-        minutes = func.sum(_minutes(session, store.now()))
-        query = select(TaskTimeRow.task_id, minutes).where(TaskTimeRow.task_id.in_([task for task, _, _ in tasks]))
-        taken: dict[int, float] = {
-            task: minutes or 0.0 for task, minutes in session.execute(query.group_by(TaskTimeRow.task_id))
-        }
+        taken = clocked(session, [task for task, _, _ in tasks], store.now())
     minutes_by_operation: dict[str, list[tuple[float, float]]] = {}
     for task, operation, standard in tasks:
-        if taken.get(task, 0.0) > 0:
-            minutes_by_operation.setdefault(operation, []).append((standard, taken[task]))
+        if task in taken and taken[task].minutes > 0:
+            minutes_by_operation.setdefault(operation, []).append((standard, taken[task].minutes))
     return minutes_by_operation
 
 
 def taken_lately(store: Connected, most: int = 20_000, since: datetime | None = None) -> list[Taken]:
     """The newest tasks that are done and were timed (``since`` then), up to so many."""
     with store.transaction() as session:
-        minutes = func.sum(_minutes(session, store.now()))
         cut = DocketRow.job_document["stone"]["cut"].as_string()
-        done = select(TaskRow.id).where(TaskRow.state == DONE, TaskRow.dropped_at.is_(None))
-        newest = done.order_by(TaskRow.id.desc()).limit(most).subquery()
         query = (
-            select(TaskRow.operation, PersonRow.name, cut, TaskRow.standard_minutes, minutes, TaskRow.docket_id)
-            .join(TaskTimeRow, TaskTimeRow.task_id == TaskRow.id)
+            select(TaskRow.id, TaskRow.operation, PersonRow.name, cut, TaskRow.standard_minutes, TaskRow.docket_id)
             .join(DocketRow, DocketRow.id == TaskRow.docket_id)
             .outerjoin(PersonRow, PersonRow.id == TaskRow.person_id)
-            .where(TaskRow.id.in_(select(newest.c.id)), *_later(since))
-            .group_by(TaskRow.id, TaskRow.operation, PersonRow.name, cut, TaskRow.standard_minutes, TaskRow.docket_id)
+            .where(TaskRow.state == DONE, TaskRow.dropped_at.is_(None))
+            .order_by(TaskRow.id.desc())
+            .limit(most)
         )
+        if since is not None:
+            begun = select(TaskTimeRow.task_id).where(TaskTimeRow.started_at >= since)
+            query = query.where(or_(TaskRow.id.in_(begun), TaskRow.corrected_at >= since))
+        tasks = session.execute(query).all()
+        taken = clocked(session, [task[0] for task in tasks], store.now(), since)
         return [
             Taken(
                 operation=operation,
                 person=person or "",
-                cut=minutes_over or "",
+                cut=cut_key or "",
                 standard=standard,
-                taken=taken,
+                taken=taken[task_id].minutes,
                 docket_id=docket_id,
             )
-            for operation, person, minutes_over, standard, taken, docket_id in session.execute(query)
-            if taken and taken > 0
+            for task_id, operation, person, cut_key, standard, docket_id in tasks
+            if task_id in taken and taken[task_id].minutes > 0
         ]
-
-
-def _later(since: datetime | None) -> tuple[ColumnElement[bool], ...]:
-    """Only times that began since then."""
-    return () if since is None else (TaskTimeRow.started_at >= since,)
 
 
 def _open() -> tuple[ColumnElement[bool], ColumnElement[bool]]:
     return TaskRow.state != DONE, TaskRow.dropped_at.is_(None)
 
 
-def _minutes(session: Session, now: datetime) -> ColumnElement[float]:
-    """Minutes of one time; of a clock that runs, up to now."""
-    end = func.coalesce(TaskTimeRow.stopped_at, literal(now))
-    if session.get_bind().dialect.name == "postgresql":
-        return type_coerce(func.extract("epoch", end - TaskTimeRow.started_at) / 60.0, Float)
-    days: ColumnElement[float] = func.julianday(end) - func.julianday(TaskTimeRow.started_at)
-    return days * 1440.0
-
-
-def _taken(session: Session, now: datetime) -> Subquery:
-    """Minutes taken of each open task that was ever begun."""
-    return (
-        select(TaskTimeRow.task_id, func.sum(_minutes(session, now)).label("minutes"))
-        .join(TaskRow, TaskRow.id == TaskTimeRow.task_id)
-        .where(*_open())
-        .group_by(TaskTimeRow.task_id)
-        .subquery()
-    )
-
-
-def _left(taken: Subquery) -> ColumnElement[float]:
-    left = TaskRow.standard_minutes - func.coalesce(taken.c.minutes, 0.0)
-    return case((left > 0, left), else_=0.0)
+def _begun(session: Session, now: datetime) -> list[tuple[TaskRow, float]]:
+    """Open tasks that somebody began, and the minutes that they took up to now."""
+    timed = select(TaskTimeRow.task_id).where(TaskTimeRow.task_id == TaskRow.id).exists()
+    rows = session.scalars(select(TaskRow).where(*_open(), or_(timed, TaskRow.corrected_at.is_not(None)))).all()
+    taken = clocked(session, [row.id for row in rows], now)
+    return [(row, taken[row.id].minutes) for row in rows if row.id in taken]

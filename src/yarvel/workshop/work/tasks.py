@@ -14,8 +14,9 @@ from yarvel.workshop.work.standards import label_of
 
 class Task(Struct, frozen=True, kw_only=True):
     """One task of a docket: ``standard`` and ``taken`` in minutes; ``person`` who has it, "" while nobody has; what the
-    step says and what was noted. ``wait`` minutes without hands after it, ``station`` where most of it is done,
-    ``pinned_at`` when it was set to begin (UTC)."""
+    step says and what was noted. ``taken`` by clocks that have stopped and ``running`` by the one that runs since
+    ``started_at`` (UTC), as those minutes count. ``wait`` minutes without hands after it, ``station`` where most of it
+    is done, ``pinned_at`` when it was set to begin (UTC)."""
 
     id: int
     docket_id: int
@@ -33,6 +34,7 @@ class Task(Struct, frozen=True, kw_only=True):
     wait: float = 0.0
     station: str = ""
     pinned_at: datetime | None = None
+    running: float = 0.0
 
     @property
     def label(self) -> str:
@@ -42,11 +44,12 @@ class Task(Struct, frozen=True, kw_only=True):
     @property
     def left(self) -> float:
         """Standard minutes still to do, by what is recorded."""
-        return 0.0 if self.state == DONE else max(self.standard - self.taken, 0.0)
+        return 0.0 if self.state == DONE else max(self.standard - self.taken - self.running, 0.0)
 
-    def running(self, now: datetime) -> float:
-        """Minutes taken up to now, those of a task in hand included."""
-        return self.taken + ((now - self.started_at).total_seconds() / 60 if self.started_at is not None else 0.0)
+    @property
+    def minutes(self) -> float:
+        """Minutes taken, those of a task in hand included."""
+        return self.taken + self.running
 
 
 class Wanted(NamedTuple):
@@ -91,6 +94,8 @@ class Standing(Struct, frozen=True, kw_only=True):
     started_at: str | None
     stopped_at: str | None
     pinned_at: str | None = None
+    corrected_minutes: float | None = None
+    corrected_at: str | None = None
 
 
 def standing_from(held: dict[str, Any] | Standing) -> Standing:

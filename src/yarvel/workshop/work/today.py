@@ -9,6 +9,7 @@ from datetime import date
 from msgspec import Struct
 from sqlalchemy import select
 
+from yarvel.clock import local
 from yarvel.workshop.dockets.records import ON_HOLD, READY, Docket
 from yarvel.workshop.dockets.rows import docket_of
 from yarvel.workshop.storage.connection import Connected
@@ -16,6 +17,7 @@ from yarvel.workshop.storage.schema import DocketRow
 from yarvel.workshop.work.day_reading import DayPlan, Outcome
 from yarvel.workshop.work.errands import errand_of
 from yarvel.workshop.work.standards import label_of
+from yarvel.workshop.work.tasks import Task
 
 _FIRST = 4
 """Tasks a person's strip has at the most."""
@@ -99,16 +101,37 @@ def today_of(
             if out.back == day
         ),
         fetched=tuple(_fetched(docket, contacts, day) for docket in sorted(ready, key=_promised)),
-        waits=tuple(
-            Entry(
-                docket_id=docket.id,
-                number=docket.number,
-                when="" if docket.promised_on is None else f"promised {docket.promised_on:%a %-d %b}",
-                what=docket.item,
-                who=_reached(docket.customer, contacts),
-            )
-            for docket in sorted(on_hold, key=_promised)
+        waits=(
+            *(_still(task) for task in left_running(plan, day)),
+            *(
+                Entry(
+                    docket_id=docket.id,
+                    number=docket.number,
+                    when="" if docket.promised_on is None else f"promised {docket.promised_on:%a %-d %b}",
+                    what=docket.item,
+                    who=_reached(docket.customer, contacts),
+                )
+                for docket in sorted(on_hold, key=_promised)
+            ),
         ),
+    )
+
+
+def left_running(plan: DayPlan, day: date) -> list[Task]:
+    """What is in hand by a clock that was started before this day, the first first: whoever has it is asked."""
+    tasks = [job.task for job in plan.reading.jobs.values() if job.task is not None]
+    running = [(task.started_at, task) for task in tasks if task.started_at is not None]
+    return [task for started, task in sorted(running, key=lambda pair: pair[0]) if local(started).date() < day]
+
+
+def _still(task: Task) -> Entry:
+    since = "" if task.started_at is None else f"since {local(task.started_at):%a %-H:%M}"
+    return Entry(
+        docket_id=task.docket_id,
+        number=task.docket_number,
+        when=since,
+        what=f"{task.label}: still at it? {task.running:.0f} minutes count",
+        who=task.person,
     )
 
 
