@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import datetime, timedelta
+from datetime import datetime, time, timedelta
 from pathlib import Path
 
 import pytest
@@ -11,8 +11,8 @@ from msgspec.structs import replace
 from PySide6.QtCore import Qt
 
 from tests.desk.conftest import Hand
-from tests.desk.test_day import at_rest, bars, opened
-from yarvel.clock import local_now, today
+from tests.desk.test_day import at_rest, bars, opened, stored
+from yarvel.clock import kept, local_now, today
 from yarvel.day.documents import plan_document
 from yarvel.day.shop import Assignment, Schedule, is_moved
 from yarvel.desk.board.late_list import days_text, late_text
@@ -23,6 +23,7 @@ from yarvel.drawing.today_sheet import today_pages
 from yarvel.workshop.dockets.records import DocketEdit
 from yarvel.workshop.store import Store
 from yarvel.workshop.work.day_reading import day_plan, read, shown_document
+from yarvel.workshop.work.tasks import Task
 from yarvel.workshop.work.today import today_of
 
 ALT = Qt.KeyboardModifier.AltModifier
@@ -357,3 +358,81 @@ def test_nothing_is_cut_short_on_paper_and_every_strip_is_on_one_page() -> None:
         (page,) = [page for page in pages if name in {text.text for text in page.texts()}]
         names = [text.text for text in page.texts() if text.text.startswith("Person")]
         assert sum("555 0100" in text.text for text in page.texts()) == 4 * len(names)
+
+
+def left_running(path: Path, board: BoardWindow) -> Task:
+    """Somebody went home yesterday with a clock on: from ten to four."""
+    store = Store(path)
+    task = next(bar.job.task for bar in bars(board) if bar.job.task is not None and bar.job.operation == "seat")
+    person = next(one for one in store.people.all() if "setting" in one.skills)
+    store.tasks.start(task.id, person.id, kept(datetime.combine(today() - timedelta(days=1), time(15, 50))))
+    store.close()
+    return task
+
+
+def test_a_clock_left_running_is_asked_about_the_next_morning(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
+    """Nobody's clock is stopped for them: it is asked, on the board, on Today and once a day."""
+    at_rest(hand, board)
+    assert not board.still.isVisible()
+    task = left_running(demo_path, board)
+    board.reload()
+    at_rest(hand, board)
+    said = board.still.words.text()
+    assert board.still.isVisible() and f"{task.docket_number} {task.label}" in said and "Tue 15:50" in said
+    counted = stored(demo_path, task).running
+    assert 55 < counted < 18 * 60 and f"{counted:.0f} minutes" in said and said.endswith("Still at it?")
+    today_rows = [board.today.rows.topLevelItem(at) for at in range(board.today.rows.topLevelItemCount())]
+    waits = next(row for row in today_rows if row is not None and row.text(0).startswith("Waits for an answer"))
+    assert any("still at it?" in waits.child(at).text(2) for at in range(waits.childCount()))
+    hand.bot.mouseClick(board.still.buttons["yes"], Qt.MouseButton.LeftButton)
+    board.reload()
+    at_rest(hand, board)
+    assert not board.still.isVisible() and stored(demo_path, task).state == "started", "asked once a day"
+
+
+def test_what_a_task_really_took_is_typed_with_its_reason_and_undone(
+    hand: Hand, board: BoardWindow, demo_path: Path
+) -> None:
+    """By keys alone: Ctrl+M, the minutes, why; undone from the board."""
+    at_rest(hand, board)
+    task = left_running(demo_path, board)
+    board.reload()
+    at_rest(hand, board)
+    hand.bot.mouseClick(board.still.buttons["minutes"], Qt.MouseButton.LeftButton)
+    hand.settle()
+    dialog = board.minutes.dialog
+    assert dialog is not None and dialog.isVisible()
+    assert "Tue 8 Apr 15:50 – running" in dialog.told.text() and "min by the clock" in dialog.told.text()
+    hand.bot.keyClicks(dialog.minutes, "many")
+    hand.bot.keyClick(dialog.minutes, Qt.Key.Key_Return)
+    hand.bot.mouseClick(dialog.keeping, Qt.MouseButton.LeftButton)
+    assert dialog.isVisible() and "minutes from 0 to 6000" in dialog.problem.text()
+    dialog.minutes.clear()
+    hand.bot.keyClicks(dialog.minutes, "35")
+    hand.bot.mouseClick(dialog.keeping, Qt.MouseButton.LeftButton)
+    assert dialog.isVisible() and "Because of what?" in dialog.problem.text()
+    hand.bot.keyClicks(dialog.why, "clock left on")
+    hand.bot.keyClick(dialog.why, Qt.Key.Key_Return)
+    at_rest(hand, board)
+    assert not dialog.isVisible() and 35 <= stored(demo_path, task).minutes < 40
+    assert "correct the minutes" in board.buttons["undo"].toolTip()
+    hand.bot.mouseClick(board.buttons["undo"], Qt.MouseButton.LeftButton)
+    at_rest(hand, board)
+    assert stored(demo_path, task).minutes > 55, board.problem.text()
+
+
+def test_whoever_stops_a_clock_is_told_what_of_it_counts(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
+    at_rest(hand, board)
+    task = left_running(demo_path, board)
+    board.reload()
+    at_rest(hand, board)
+    board.day.chart.choose((task.id,))
+    hand.settle()
+    hand.bot.mouseClick(board.buttons["stop"], Qt.MouseButton.LeftButton)
+    at_rest(hand, board)
+    counted = stored(demo_path, task).taken
+    assert f"{counted:.0f} of the clock’s " in board.problem.text() and "Ctrl+M" in board.problem.text()
+    hand.bot.keyClick(board, Qt.Key.Key_M, Qt.KeyboardModifier.ControlModifier)
+    hand.settle()
+    assert board.minutes.dialog is not None and "– Wed " in board.minutes.dialog.told.text()
+    board.minutes.dialog.reject()

@@ -22,6 +22,7 @@ def pytest_generate_tests(metafunc: pytest.Metafunc) -> None:
         "test_acts",
         "test_sums",
         "test_customers",
+        "test_minutes",
     )
     if "store" in metafunc.fixturenames and metafunc.module.__name__.endswith(on_both):
         kinds = ["file"] if "store_path" in metafunc.fixturenames else ["file", "team"]

@@ -189,6 +189,24 @@ def test_what_is_in_hand_goes_on_and_what_was_done_waits(small: Store) -> None:
     assert [reading.jobs[step.task].operation for step in order.steps] == ["set"]
 
 
+def test_what_is_begun_before_its_turn_is_in_hand_and_the_rest_comes_after(small: Store) -> None:
+    """Whoever begins with the third step has it in hand; two who hold one piece are not both at it."""
+    head, solder, last = of(small, 1)
+    small.tasks.start(last.id, named(small, "Benno"), MORNING)
+    reading = read(small.day.snapshot())
+    order = next(order for order in reading.shop.orders if order.key == 1)
+    assert [(step.task, step.running) for step in order.steps if not step.piece] == [
+        (last.id, True),
+        (head.id, False),
+        (solder.id, False),
+    ]
+    assert faults(reading.shop, dispatch(reading.shop)) == []
+    small.tasks.start(head.id, named(small, "Orla"), MORNING)
+    reading = read(small.day.snapshot())
+    assert sum(step.running for _, step in reading.shop.steps()) == 1
+    assert faults(reading.shop, dispatch(reading.shop)) == []
+
+
 def test_nobody_who_could_is_said_and_not_forgotten(small: Store) -> None:
     small.tasks.plan_tasks(1, (*WORK, Wanted("finish", 20.0)))
     reading = read(small.day.snapshot())

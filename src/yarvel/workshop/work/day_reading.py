@@ -126,7 +126,8 @@ def read(snapshot: Snapshot) -> DayReading:
         steps: list[Step] = []
         for job in mine.get(brief.id, ()):
             holder = None if job.task is None else place_of.get(names.get(job.task.person, 0))
-            steps += steps_made.of(job, holder) if job.key not in led else steps_made.free(job)
+            at_work = not any(step.running for step in steps)  # of two who hold one piece, one is at it
+            steps += steps_made.of(job, holder, at_work) if job.key not in led else steps_made.free(job)
         free = snapshot.free_from.get(brief.id)
         orders.append(
             Order(
@@ -179,9 +180,12 @@ def _past(snapshot: Snapshot, axis: Axis, place_of: Mapping[int, int]) -> tuple[
 
 
 def _by_docket(jobs: Mapping[int, PlannedTask]) -> dict[int, list[PlannedTask]]:
+    """Each docket's work in its order, what is in hand first: whoever began it did so whatever stands before it."""
     jobs_by_docket: dict[int, list[PlannedTask]] = {}
     for job in jobs.values():
         jobs_by_docket.setdefault(job.docket.id, []).append(job)
+    for docket_jobs in jobs_by_docket.values():
+        docket_jobs.sort(key=lambda job: job.task is None or job.task.state != STARTED)
     return jobs_by_docket
 
 
@@ -322,12 +326,12 @@ class _Steps:
         self._lines = [Timeline(axis, hand.away) for hand in hands]
         self.refused: list[str] = []
 
-    def of(self, job: PlannedTask, holder: int | None) -> list[Step]:
-        """The pieces of one task, its holder and its pin."""
+    def of(self, job: PlannedTask, holder: int | None, at_work: bool = True) -> list[Step]:
+        """The pieces of one task, its holder and its pin; ``at_work``: the piece can be in somebody's hand."""
         axis, task = self._axis, job.task
         slots = axis.slots(job.minutes) if job.minutes > 0 else 1
         people = (holder,) if holder is not None else self._able[skill_of(job.operation)]
-        running = task is not None and task.state == STARTED and holder is not None
+        running = at_work and task is not None and task.state == STARTED and holder is not None
         lengths, start = pieces(slots), None
         if running and self._now < axis.size:
             first = min(slots, int(axis.left_in_block[self._now]), LONGEST_PIECE)
