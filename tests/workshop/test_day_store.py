@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
+import shutil
 from collections.abc import Iterator
 from datetime import date, datetime, time, timedelta
 from pathlib import Path
+from typing import Any
 
 import pytest
 from msgspec.structs import replace
+from sqlalchemy import select
 
 from yarvel.clock import kept, local
 from yarvel.day.axis import Hours, Week
 from yarvel.day.checking import faults
 from yarvel.day.dispatch import SETTINGS, dispatch
+from yarvel.day.documents import plan_document, plan_from, shop_document
 from yarvel.day.mending import mend
+from yarvel.day.server import answer
 from yarvel.day.standing import hold
 from yarvel.demo.large import fill_large
 from yarvel.desk.board.day_planner import PlanKnowledge
@@ -25,7 +30,9 @@ from yarvel.workshop.acts import Act, GiveTask, PinTask, PlanTasks, StartTask, a
 from yarvel.workshop.dockets.records import DocketEdit
 from yarvel.workshop.reports.records import AT_RISK, IN_TIME, due
 from yarvel.workshop.reports.report_store import OpenDocket, reported
+from yarvel.workshop.storage.schema import TaskTimeRow
 from yarvel.workshop.store import Store
+from yarvel.workshop.work.counting import presence
 from yarvel.workshop.work.day_reading import day_plan, frozen_until, read, shown_document
 from yarvel.workshop.work.proposing import propose
 from yarvel.workshop.work.standards import learned
@@ -384,6 +391,53 @@ def test_a_larger_workshop_is_planned_from_its_store(large: Store) -> None:
     assert running and all(bar.begins == datetime(2031, 3, 3, 8) for bar in running)
     mended = mend(reading.shop, plan)
     assert mended == plan
+
+
+def test_the_bench_and_the_board_tell_one_date(large: Store, tmp_path: Path) -> None:
+    """The day, and how often it is kept: from one plan and the same executions, a minute later too."""
+    path = tmp_path / "large.sqlite"
+    shutil.copy(str(large.path), path)
+    later = [datetime(2031, 3, 3, 9, 2)]
+    store = Store(path, clock=lambda: kept(later[0]))
+    reading = read(store.day.snapshot())
+    plan = dispatch(reading.shop)
+    store.day.kept.keep(shown_document(reading, plan, later[0]))
+    for minutes in (0, 21):
+        later[0] += timedelta(minutes=minutes)
+        reading = read(store.day.snapshot())
+        told: list[dict[str, Any]] = []
+        request = {"shop": shop_document(reading.shop), "shown": plan_document(reading.shown), "seconds": 0}
+        request |= {"until": frozen_until(reading), "by_time": reading.by_time}
+        answer({**request, "spreads": {str(key): spread for key, spread in reading.spreads.items()}}, told.append)
+        shown = day_plan(
+            reading, plan_from(told[0]["plan"]), {int(key): share for key, share in told[1]["chances"].items()}
+        )
+        for outcome in shown.outcomes[:: max(len(shown.outcomes) // 6, 1)]:
+            docket = outcome.docket
+            found = propose(store.day.snapshot(), docket.id, docket.promised, ())
+            assert found is not None and found.planned == outcome.ready.date(), docket.number
+            assert docket.promised is None or round(found.kept or 0.0, 3) == outcome.chance, docket.number
+    store.close()
+
+
+def test_nobody_in_the_made_up_year_is_at_two_benches_or_works_at_night(large: Store) -> None:
+    with large.transaction() as session:
+        rows = session.execute(
+            select(TaskTimeRow.person_id, TaskTimeRow.started_at, TaskTimeRow.stopped_at, TaskTimeRow.task_id)
+        ).all()
+        here = presence(session)
+    assert len(rows) > 5000
+    last: dict[int, datetime] = {}
+    of_task: dict[int, datetime] = {}
+    now = large.now()
+    for person, begins, ends, task in sorted(
+        (person, begins, ends or now, task) for person, begins, ends, task in rows
+    ):
+        assert begins >= last.get(person, begins) and ends <= now, (person, begins)
+        assert begins >= of_task.get(task, begins)
+        if ends < now:
+            assert here.minutes(person, begins, ends) == pytest.approx((ends - begins).total_seconds() / 60, abs=0.01)
+        last[person] = of_task[task] = ends
 
 
 def test_its_year_can_be_reported_and_its_sizes_are_its_own(large: Store) -> None:

@@ -18,6 +18,7 @@ from yarvel.day.timeline import timelines
 USUAL_SPREAD = 0.25
 """Spread of minutes taken about those planned, where nothing was learnt yet (from memory): of the logarithm."""
 SURE = 0.9
+_RUNS, _MANY_STEPS, _FEWER_RUNS = 1000, 1200, 200
 Floats = NDArray[np.float64]
 
 
@@ -76,6 +77,11 @@ def simulate(
             room[room.argmin(axis=0), np.arange(runs)] = end
         ready[order.key] = _after(shop, step, end)
     return {order.key: ready[order.key] for order in shop.orders}
+
+
+def executed(shop: Shop, plan: Schedule, spreads: Mapping[int, float]) -> dict[int, Floats]:
+    """The executions by which everybody is told how sure a date is, on the board and at the bench: the same ones."""
+    return simulate(shop, plan, spreads, _RUNS if shop.count <= _MANY_STEPS else _FEWER_RUNS)
 
 
 def _when(worked: Floats, done: Floats, slots: Floats) -> Floats:

@@ -21,14 +21,13 @@ from yarvel.day.dispatch import SETTINGS, AxisTooShortError, dispatch
 from yarvel.day.documents import plan_document, plan_from, shop_document, shop_from
 from yarvel.day.floor import floor
 from yarvel.day.outwork import Outwork, ways_out
-from yarvel.day.promise import chances, simulate
+from yarvel.day.promise import chances, executed
 from yarvel.day.shop import Hands, Schedule, Shop, late_count
 from yarvel.day.standing import Seeking, Standing, UnsoundError, first_plan, hold, stand
 
 FIRST_SECONDS, SEEKING_SECONDS = 0.4, 1.0
 """How long a first plan is made, and how long each search for another order may take where somebody becomes late."""
 _TRIED_SETTINGS = 6
-_MOST_SIMULATED = 1200
 _LOOK_SECONDS, _FLOOR_SECONDS = 0.1, 1.0
 
 Tell = Callable[[dict[str, Any]], None]
@@ -112,7 +111,7 @@ def _ways(shop: Shop, plan: Schedule, work: Outwork | None, stopped: Stopped = l
 
 
 def _chances(shop: Shop, plan: Schedule, spreads: Mapping[int, float]) -> dict[str, float]:
-    sure = chances(shop, simulate(shop, plan, spreads, 1000 if shop.count <= _MOST_SIMULATED else 200))
+    sure = chances(shop, executed(shop, plan, spreads))
     return {str(key): round(value, 3) for key, value in sure.items()}
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from datetime import datetime, time, timedelta
 
 from yarvel.clock import kept, local
@@ -16,22 +17,27 @@ class Benches:
 
     def __init__(self, hours: Hours) -> None:
         self._hours = hours
-        self._free: dict[int, datetime] = {}
+        self._busy: dict[int, list[tuple[datetime, datetime]]] = {}
 
     def work(self, person_id: int, earliest: datetime, minutes: float) -> list[tuple[datetime, datetime]]:
         """From when to when somebody works so many minutes, not before ``earliest``: a clock for each time between two
         breaks."""
-        at = max(local(earliest), self._free.get(person_id, datetime.min))
-        left, worked = timedelta(minutes=minutes), []
+        busy = self._busy.setdefault(person_id, [])
+        at, left, worked = local(earliest), timedelta(minutes=minutes), []
         while left > timedelta():
             begin, end = self._block(at)
+            place = bisect_right(busy, (begin, datetime.max))
+            if place and busy[place - 1][1] > begin:
+                at = busy[place - 1][1]
+                continue
+            end = min(end, busy[place][0]) if place < len(busy) else end
             if end - begin < min(left, _WORTH_BEGINNING):
-                at = end
+                at = max(end, begin + timedelta(microseconds=1))
                 continue
             until = min(begin + left, end)
+            busy.insert(place, (begin, until))
             worked.append((kept(begin), kept(until)))
             left, at = left - (until - begin), until
-        self._free[person_id] = at
         return worked
 
     def open_at(self, moment: datetime) -> datetime:

@@ -112,7 +112,7 @@ def _odd(value: float) -> float:
     return hundredths / 100
 
 
-_WORKED_DAYS = 12
+_WORKED_DAYS = 7
 """For how many days what is open has been worked on."""
 _SHOPS = 23
 """How many shops bring work."""

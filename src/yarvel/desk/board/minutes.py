@@ -47,7 +47,7 @@ class StillRow(QWidget):
         for name, text, answer in (
             ("yes", "Still at it", lambda _task: None),
             ("stop", "Not any more: stop it", lambda task: self.wished.emit(StopTask(task.id))),
-            ("minutes", "Minutes…", self.correction_wanted.emit),
+            ("minutes", "It took…", self.correction_wanted.emit),
         ):
             button = QPushButton(text, self)
             button.setObjectName(f"board.still.{name}")

@@ -9,16 +9,16 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from yarvel.day.dispatch import SETTINGS, AxisTooShortError, dispatch
-from yarvel.day.mending import mend
-from yarvel.day.promise import judge, redispatched, simulate, with_order
+from yarvel.day.dispatch import AxisTooShortError
+from yarvel.day.promise import executed, judge, redispatched, with_order
 from yarvel.day.shop import Order, Schedule, Shop
+from yarvel.day.standing import UnsoundError, as_it_stands
 from yarvel.workshop.work.day_reading import DayReading, read
 from yarvel.workshop.work.snapshot import Snapshot
 from yarvel.workshop.work.standards import label_of
 from yarvel.workshop.work.tasks import Wanted
 
-_RUNS, _AGAIN = 1000, 8
+_AGAIN = 8
 _MANY_STEPS = 1500
 
 
@@ -53,23 +53,27 @@ class Proposal(Struct, frozen=True, kw_only=True):
 
 
 def propose(snapshot: Snapshot, docket_id: int, promised: date | None, wanted: Sequence[Wanted]) -> Proposal | None:
-    """A day for a docket of the snapshot that nothing else is moved for; ``wanted``: its tasks, where it has none (of
-    one that has, the day that the plan gives it). None where nobody could do it, or the days laid out do not reach."""
+    """A day for a docket of the snapshot that nothing else is moved for; ``wanted``: its tasks, where it has none. Of
+    one that the plan has already, the day that the plan gives it, as the board tells it. None where nobody could do it,
+    or the days laid out do not reach."""
     reading = read(replace(snapshot, counted={**_counted(snapshot, docket_id, wanted)}))
     mine = next((order for order in reading.shop.orders if order.key == docket_id), None)
     if mine is None or not mine.steps:
         return None
     shop = reading.shop
     others = replace(shop, orders=tuple(order for order in shop.orders if order.key != docket_id))
+    planned_already = all(step.key in reading.shown for step in mine.steps)
     try:
-        if docket_id in snapshot.bare:
-            shop = replace(others, orders=(*others.orders, mine))
-            whole = with_order(others, mine, _planned(others, reading.shown))
+        if docket_id in snapshot.bare and not planned_already:
+            standing = as_it_stands(others, _of(others, reading.shown), reading.by_time)
+            shop = replace(standing.shop, orders=(*standing.shop.orders, mine))
+            whole = with_order(standing.shop, mine, standing.plan)
         else:
-            whole = _planned(shop, reading.shown)
-    except AxisTooShortError:
+            standing = as_it_stands(shop, reading.shown, reading.by_time)
+            shop, whole = standing.shop, standing.plan
+    except (AxisTooShortError, UnsoundError):
         return None
-    runs = simulate(shop, whole, reading.spreads, _RUNS if shop.count < _MANY_STEPS else 200)[mine.key]
+    runs = executed(shop, whole, reading.spreads)[mine.key]
     judgement = judge(shop, mine, whole, runs)
     return Proposal(
         planned=judgement.planned,
@@ -82,11 +86,10 @@ def propose(snapshot: Snapshot, docket_id: int, promised: date | None, wanted: S
     )
 
 
-def _planned(shop: Shop, shown: Schedule) -> Schedule:
-    """The plan that people have seen, or one made at once."""
+def _of(shop: Shop, shown: Schedule) -> Schedule:
+    """What of the plan that people have seen is of this shop."""
     keys = {step.key for _, step in shop.steps()}
-    kept = {key: place for key, place in shown.items() if key in keys}
-    return mend(shop, kept) if kept else dispatch(shop, SETTINGS[:2])
+    return {key: place for key, place in shown.items() if key in keys}
 
 
 def _counted(snapshot: Snapshot, docket_id: int, wanted: Sequence[Wanted]) -> Mapping[int, tuple[Wanted, ...]]:
