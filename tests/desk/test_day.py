@@ -482,19 +482,101 @@ def test_the_board_opens_at_what_comes_next_of_the_docket_in_hand(hand: Hand) ->
     assert board.day.chart.bars()[0].job.key == other.job.key
 
 
+def within_reach(hand: Hand, board: BoardWindow, path: Path) -> tuple[TaskBlock, TaskBlock]:
+    """Two that come next to the torch, of two dockets: what stands before it is done."""
+    store = Store(path)
+    for task in store.tasks.tasks(with_done=False):
+        if task.operation in ("stock", "shank", "head", "fit"):
+            store.tasks.stop(task.id, done=True)
+    store.close()
+    board.reload()
+    at_rest(hand, board)
+    solders = {bar.job.docket.id: bar for bar in bars(board) if bar.job.operation == "solder" and bar.job.task}
+    one, other, *_ = solders.values()
+    return one, other
+
+
+def one_alloy(path: Path, *bars_of: TaskBlock) -> None:
+    store = Store(path)
+    for bar in bars_of:
+        store.edit(bar.job.docket.id, DocketEdit(job_patches=({"head": {"metal": "18k-yellow"}},)))
+    store.close()
+
+
+def drag_onto(hand: Hand, board: BoardWindow, bar: TaskBlock, onto: TaskBlock) -> str:
+    """One bar is dragged on another, whatever shows between; what stands beside the pointer before it is let go."""
+    chart = board.day.chart
+    at, to = (chart.box(one).center().toPoint() for one in (bar, onto))
+    hand.bot.mousePress(chart.viewport(), Qt.MouseButton.LeftButton, pos=at)
+    for part in (0.3, 0.7, 1.0):
+        hand.bot.mouseMove(chart.viewport(), at + (to - at) * part)
+    said = chart.drag_says
+    hand.bot.mouseRelease(chart.viewport(), Qt.MouseButton.LeftButton, pos=to)
+    at_rest(hand, board)
+    return said
+
+
+def test_a_bar_dragged_on_another_of_its_work_joins_it_or_says_why_not(
+    hand: Hand, board: BoardWindow, demo_path: Path
+) -> None:
+    chart = board.day.chart
+    hand.bot.mouseClick(board.day.looks["week"], Qt.MouseButton.LeftButton)
+    one, other = within_reach(hand, board, demo_path)
+    chart.choose((one.job.key,))
+    assert "one alloy in a heat" in drag_onto(hand, board, one, other)
+    hand.bot.mouseClick(board.buttons["undo"], Qt.MouseButton.LeftButton)  # it was pinned there instead
+    at_rest(hand, board)
+    one_alloy(demo_path, one, other)
+    board.reload()
+    at_rest(hand, board)
+    one, other = (next(bar for bar in bars(board) if bar.job.key == key) for key in (one.job.key, other.job.key))
+    chart.choose((one.job.key,))
+    said = drag_onto(hand, board, one, other)
+    assert said == f"Let go: {other.job.docket.number}, {one.job.docket.number} together."
+    assert chart.plan is not None and set(chart.plan.reading.beside) == {one.job.key, other.job.key}
+    hand.bot.mouseClick(board.buttons["undo"], Qt.MouseButton.LeftButton)
+    at_rest(hand, board)
+    assert chart.plan is not None and not chart.plan.reading.beside
+    one, other = (bar for bar in bars(board) if bar.job.key in (one.job.key, other.job.key) and not bar.piece)
+    store = Store(demo_path)
+    store.tasks.start(other.job.key, next(person.id for person in store.people.all() if person.name == "Orla"))
+    store.close()
+    board.reload()
+    at_rest(hand, board)
+    one, other = (next(bar for bar in bars(board) if bar.job.key == key) for key in (one.job.key, other.job.key))
+    chart.choose((one.job.key,))
+    assert drag_onto(hand, board, one, other) == f"Not together: {other.job.docket.number} is in hand already."
+
+
+def test_what_nobody_can_do_is_told_where_hours_are_set(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
+    store = Store(demo_path)
+    setters = [person for person in store.people.all() if "setting" in person.skills]
+    for person in setters:
+        store.day.keep_own_week(person.id, (((480, 720),), (), ((480, 720),), ((480, 720),), ((480, 720),), (), ()))
+    store.close()
+    hand.bot.mouseClick(board.day.looks["hours"], Qt.MouseButton.LeftButton)
+    hand.settle()
+    assert board.hours is not None
+    told = board.hours.told
+    hand.bot.waitUntil(lambda: "Nobody is here for setting on Tue." in told.text())
+    store = Store(demo_path)
+    for person in setters:
+        store.people.left(person.id)
+    store.close()
+    board.hours.reload()
+    hand.settle()
+    hand.bot.waitUntil(lambda: "Nobody has setting: 31-" in told.text())
+
+
 def test_several_are_done_in_one_heat(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
     """Chosen and joined by a key; they begin together, lie one under the other, are chosen, undone and done at once."""
     chart = board.day.chart
     chart.setFocus()
-    solders = {bar.job.docket.id: bar for bar in bars(board) if bar.job.operation == "solder" and bar.job.task}
-    one, other = list(solders.values())[:2]
+    one, other = within_reach(hand, board, demo_path)
     chart.choose((one.job.key, other.job.key))
     hand.bot.keyClick(chart, Qt.Key.Key_G, Qt.KeyboardModifier.ControlModifier)
-    hand.bot.waitUntil(lambda: "one alloy in a heat" in board.problem.text())
-    store = Store(demo_path)
-    for bar in (one, other):
-        store.edit(bar.job.docket.id, DocketEdit(job_patches=({"head": {"metal": "18k-yellow"}},)))
-    store.close()
+    assert board.problem.text().startswith("Not together: ") and "one alloy in a heat" in board.day.about.text()
+    one_alloy(demo_path, one, other)
     board.reload()
     at_rest(hand, board)
     chart.choose((one.job.key,))

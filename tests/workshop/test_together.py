@@ -16,6 +16,7 @@ from yarvel.clock import kept
 from yarvel.day.checking import faults
 from yarvel.day.dispatch import SETTINGS, dispatch
 from yarvel.day.mending import mend
+from yarvel.day.shop import Assignment
 from yarvel.day.together import joined_slots, together
 from yarvel.day.turns import in_turns
 from yarvel.figures.errors import StoreError
@@ -23,6 +24,7 @@ from yarvel.workshop.acts import Act, JoinTasks, act_from, do
 from yarvel.workshop.dockets.records import DocketEdit
 from yarvel.workshop.store import Store
 from yarvel.workshop.work.day_reading import day_plan, read, shown_document
+from yarvel.workshop.work.sharing import why_not_together
 from yarvel.workshop.work.tasks import Wanted
 
 MONDAY = date(2031, 3, 3)
@@ -105,6 +107,39 @@ def test_a_shared_heat_in_the_store_and_on_the_board(small: Store) -> None:
     assert small.day.snapshot().together == () and "by itself again" in [one.after for one in small.history(2)]
     do(small, Act(done.again, MORNING))
     assert [set(group) for group in small.day.snapshot().together] == [set(tasks)]
+
+
+def test_why_not_together_is_told(small: Store) -> None:
+    """Another work, one docket, what is in hand, another alloy, two days apart: each has its reason, before anything is
+    tried."""
+    tasks = solders(small)
+    reading = read(small.day.snapshot())
+    plan = day_plan(reading, dispatch(reading.shop))
+    assert why_not_together(plan, tasks) == "" == why_not_together(plan, tasks[:1])
+    other = next(key for key, job in reading.jobs.items() if job.operation != "solder")
+    assert "are not the same work" in why_not_together(plan, (tasks[0], other))
+    silver = {"head": {"metal": "silver-925"}}
+    for docket, document in ((1, silver), (3, {"head": {"metal": "18k-yellow"}})):
+        small.edit(docket, DocketEdit(job_patches=(document,)))
+    reading = read(small.day.snapshot())
+    plan = day_plan(reading, dispatch(reading.shop))
+    told = why_not_together(plan, tasks[:2])
+    assert "one alloy in a heat or a casting" in told and "31-0001 of" in told
+    with pytest.raises(StoreError, match="one alloy in a heat"):
+        small.day.join(tasks[:2], apart=False)
+    last = next(step for _, step in reading.shop.steps() if step.task == tasks[2])
+    before = next(key for key, job in reading.jobs.items() if job.docket.id == 2 and job.operation == "head")
+    day = reading.shop.axis.evenings[0]
+    late = {
+        **plan.plan,
+        (before, 0): Assignment(plan.plan[before, 0].person, int(day) * 2),
+        last.key: plan.plan[last.key],
+    }
+    apart = why_not_together(day_plan(reading, late), (tasks[0], tasks[2]))
+    assert apart.startswith("31-0001 comes on Mon 3 Mar, 31-0002 is not ready for it before Wed 5 Mar"), apart
+    small.tasks.start(tasks[0], small.people.all()[0].id, MORNING)
+    reading = read(small.day.snapshot())
+    assert why_not_together(day_plan(reading, dispatch(reading.shop)), tasks) == "31-0001 is in hand already"
 
 
 def test_a_heat_waits_for_the_last_and_no_longer(small: Store) -> None:

@@ -7,12 +7,14 @@ from datetime import datetime, timedelta
 from msgspec import Struct
 from PySide6.QtCore import QPoint, QPointF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
+from PySide6.QtWidgets import QToolTip
 
 from yarvel.desk.board.day_canvas import DayCanvas
 from yarvel.desk.board.day_painting import HEAD_PX, NAMES_PX, Drag
 from yarvel.figures.lookup import first_of
 from yarvel.workshop.work.day_reading import DayPlan, TaskBlock
-from yarvel.workshop.work.standards import label_of
+from yarvel.workshop.work.sharing import why_not_together
+from yarvel.workshop.work.standards import base_of, label_of
 
 _NUDGE = timedelta(minutes=15)
 
@@ -30,7 +32,12 @@ class DayChart(DayCanvas):
 
     wished = Signal(object)
     """What is to be pinned: a list of wishes."""
+    joined = Signal(object)
+    """What is to be done together: keys of tasks."""
     opened = Signal(int)
+
+    drag_says = ""
+    """``drag_says``: what would come of letting go where the pointer is, said beside it."""
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         """Ctrl and the wheel zoom; the wheel goes through the people, with Shift through time."""
@@ -65,6 +72,9 @@ class DayChart(DayCanvas):
         if self._drag is not None and event.buttons() & Qt.MouseButton.LeftButton:
             self._drag = Drag(self._drag.bar, self._drag.taken, event.position())
             self.viewport().update()
+            keys, why_not = self._onto(self._drag)
+            self.drag_says = together_text(self._plan, keys, why_not)
+            QToolTip.showText(event.globalPosition().toPoint(), self.drag_says, self.viewport())
         else:
             bar = self.bar_at(event.position().toPoint())
             self.viewport().setToolTip("" if bar is None or self._plan is None else _tip(self._plan, bar))
@@ -74,6 +84,10 @@ class DayChart(DayCanvas):
         drag, self._drag = self._drag, None
         self.viewport().update()
         if drag is None or self._plan is None or not drag.far:
+            return
+        keys, why_not = self._onto(drag)
+        if keys and not why_not:
+            self.joined.emit(keys)
             return
         shop = self._plan.reading.shop
         slots = round(drag.by.x() / self._per_slot)
@@ -85,6 +99,18 @@ class DayChart(DayCanvas):
             start = min(max(place.start + slots, self._plan.reading.now), shop.axis.size - 1)
             wishes.append(Wish(bar, hands, shop.axis.moment_of(start)))
         self.wished.emit(wishes)
+
+    def _onto(self, drag: Drag) -> tuple[tuple[int, ...], str]:
+        """The tasks that would be done together if a bar were let go here, on one of the same work; why they cannot be.
+        None anywhere else."""
+        plan = self._plan
+        other = None if plan is None or not drag.far or len(self._keys) != 1 else self.bar_at(drag.at.toPoint())
+        if plan is None or other is None or other.job.key == drag.bar.job.key:
+            return (), ""
+        if base_of(other.job.operation) != base_of(drag.bar.job.operation) or other.job.docket == drag.bar.job.docket:
+            return (), ""
+        keys = tuple(dict.fromkeys([*self._heat(other.job.key), *self._heat(drag.bar.job.key)]))
+        return keys, why_not_together(plan, keys)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         """Open the docket."""
@@ -156,6 +182,14 @@ class DayChart(DayCanvas):
             wishes.append(Wish(bar, hands, begins))
         if wishes:
             self.wished.emit(wishes)
+
+
+def together_text(plan: DayPlan | None, keys: tuple[int, ...], why_not: str) -> str:
+    """What would come of letting a bar go on another."""
+    if plan is None or not keys:
+        return ""
+    numbers = ", ".join(plan.reading.jobs[key].docket.number for key in keys)
+    return f"Not together: {why_not}." if why_not else f"Let go: {numbers} together."
 
 
 def _tip(plan: DayPlan, bar: TaskBlock) -> str:

@@ -84,10 +84,15 @@ class DayPlanner(QObject):
         self.busy = False
 
     def plan(self, reading: DayReading) -> None:
-        """Plan this shop; nothing happens where it is what was planned last, and is shown so."""
+        """Plan this shop; where it is what was planned last, and is shown so, only what is said of it is looked at anew
+        (whose, what, of which alloy)."""
         shop = shop_document(reading.shop)
         current = self.shown is not None and self.shown.plan == reading.shown
         if self._asked.get("shop") == shop and (current or not reading.shown) and not self._taken:
+            known = self.shown is not None and self.shown.plan.keys() == {step.key for _, step in reading.shop.steps()}
+            if known and self.shown is not None and reading.jobs != self.shown.reading.jobs:
+                self._reading = reading
+                self._show(self.shown.plan)
             return
         self._taken = False
         self._reading, self._number = reading, self._number + 1

@@ -24,7 +24,7 @@ from yarvel.desk.storing.asking import Ask, DoAct
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.lookup import first_of
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.acts import PinTask, PlanTasks, SendOut
+from yarvel.workshop.acts import JoinTasks, PinTask, PlanTasks, SendOut
 from yarvel.workshop.work.day_reading import DayPlan, DayReading, Outcome, TaskBlock, read, shown_document
 from yarvel.workshop.work.proposing import of_ten
 from yarvel.workshop.work.snapshot import Brief
@@ -86,11 +86,13 @@ class DayView(QWidget):
         self.out.wished.connect(self._give_out)
         self.out.unmade.connect(self._make_tasks)
         self.heat = HeatButton(self)
+        self.heat.refused.connect(self.said)
         self.heat.wished.connect(lambda deed: self._act(deed, self._on_done))
         self._lay_out()
         self.chart.chosen.connect(lambda: self._on_chosen())
         self.chart.opened.connect(self.docket_wanted)
         self.chart.wished.connect(self.pin)
+        self.chart.joined.connect(lambda keys: self._act(JoinTasks(keys), self._on_done))
         self.planner.planned.connect(self._on_planned)
         self.planner.known.connect(self._on_known)
         self.planner.offered.connect(self.better.show_for)
@@ -140,8 +142,9 @@ class DayView(QWidget):
 
     def _on_chosen(self, by_hand: bool = True) -> None:
         plan, bars = self.chart.plan, self.chart.bars()
-        self.about.setText("" if plan is None or not bars else about(plan, bars[-1]))
         self.heat.show_for(plan, self.tasks())
+        not_together = f"Not together: {self.heat.why_not}. " if self.heat.why_not else ""
+        self.about.setText("" if plan is None or not bars else f"{not_together}{about(plan, bars[-1])}")
         (self.chosen if by_hand else self.replanned).emit()
 
     def tasks(self) -> list[Task]:

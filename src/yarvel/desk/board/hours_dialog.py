@@ -32,6 +32,7 @@ from yarvel.figures.errors import StoreError
 from yarvel.workshop.people.person import Person
 from yarvel.workshop.work.day_words import DAYS, days_of, fetched_of, fetched_text, hours_of, hours_text, moment_of
 from yarvel.workshop.work.errands import USUAL, Errand
+from yarvel.workshop.work.lacking import lacking
 from yarvel.workshop.work.snapshot import USUAL_STATIONS, Absence
 
 if TYPE_CHECKING:
@@ -49,6 +50,12 @@ class _Held(Struct, frozen=True, kw_only=True):
     errands: dict[str, Errand]
     absences: list[Absence]
     people: list[Person]
+    lacking: tuple[str, ...]
+
+
+def _as_typed(held: _Held) -> _Held:
+    """What of it stands in lines that somebody may be typing in."""
+    return replace(held, absences=[], people=[], lacking=())
 
 
 class HoursDialog(QDialog):
@@ -167,6 +174,7 @@ class HoursDialog(QDialog):
                 errands=store.day.errands.all(),
                 absences=day.absences(),
                 people=store.people.all(),
+                lacking=lacking(store),
             )
 
         self._ask(work, self._show)
@@ -184,7 +192,8 @@ class HoursDialog(QDialog):
                     choice.addItem(person.name, person.id)
                 choice.setCurrentIndex(max(choice.findData(chosen), 0))
         self._show_absences(found.absences)
-        if before is not None and replace(before, absences=[], people=[]) == replace(found, absences=[], people=[]):
+        self.told.setText(self._told(int(self.whose.currentData() or 0), found))
+        if before is not None and _as_typed(before) == _as_typed(found):
             return  # what is being typed stays
         self.holidays.setText(", ".join(day.isoformat() for day in sorted(found.hours.holidays)))
         for name, line in self.stations.items():
@@ -218,11 +227,13 @@ class HoursDialog(QDialog):
         """Whose hours these are, in words."""
         if not who:
             own = [person.name for person in held.people if person.id in held.own]
-            return f"Hours of their own: {', '.join(own)}." if own else ""
-        if who not in held.own:
-            return "The same as the workshop's: here whenever it is open."
-        share = held.hours.share(held.own[who])
-        return f"{share:.0%} of the open hours. Type the workshop's to have these follow them again."
+            whose = f"Hours of their own: {', '.join(own)}." if own else ""
+        elif who not in held.own:
+            whose = "The same as the workshop's: here whenever it is open."
+        else:
+            share = held.hours.share(held.own[who])
+            whose = f"{share:.0%} of the open hours. Type the workshop's to have these follow them again."
+        return " ".join(filter(None, (whose, *held.lacking)))
 
     def _show_absences(self, absences: list[Absence]) -> None:
         people = [] if self._held is None else self._held.people

@@ -27,6 +27,7 @@ from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.words import LineField, Words
 from yarvel.workshop.people.person import Person
 from yarvel.workshop.storage.rights import ROLES, WHO_MAY
+from yarvel.workshop.work.lacking import lacking
 from yarvel.workshop.work.standards import SKILLS
 
 if TYPE_CHECKING:
@@ -62,6 +63,7 @@ class PeopleDialog(QDialog):
             field.setObjectName(name)
             field.setAccessibleName(label)
         self.told = Words(self)
+        self._said = ""
         self.told.setObjectName("people.told")
         self.told.setWordWrap(True)
         self._lay_out()
@@ -111,10 +113,12 @@ class PeopleDialog(QDialog):
 
     def reload(self) -> None:
         """Ask the store who is here."""
-        self._ask(lambda store: store.people.all(), self._show)
+        self._ask(lambda store: (store.people.all(), lacking(store)), self._show)
 
-    def _show(self, people: list[Person]) -> None:
+    def _show(self, found: tuple[list[Person], tuple[str, ...]]) -> None:
+        people, nobody = found
         self._people = people
+        self.told.setText(" ".join((*filter(None, (self._said,)), *nobody)))
         self.rows.setRowCount(len(people))
         for row, person in enumerate(people):
             texts = (person.name, ROLES[person.role], ", ".join(person.skills), "with a PIN" if person.has_pin else "–")
@@ -150,7 +154,8 @@ class PeopleDialog(QDialog):
 
     def _do(self, work: Callable[[Store], object], done: str) -> None:
         def answered(wrong: str) -> None:
-            self.told.setText(wrong or done)
+            self._said = wrong or done
+            self.told.setText(self._said)
             self.reload()
 
         self._ask(result_of(work), answered)

@@ -13,7 +13,6 @@ from yarvel.clock import kept, local
 from yarvel.day.axis import Hours, Week
 from yarvel.day.documents import hours_document, hours_from, week_document, week_from
 from yarvel.figures.errors import StoreError
-from yarvel.metals.alloys import ALLOYS
 from yarvel.workshop.dockets.accepting import check_text, check_value
 from yarvel.workshop.dockets.records import HANDED_OVER, ON_HOLD, READY
 from yarvel.workshop.people.people_store import PeopleStore
@@ -38,6 +37,7 @@ from yarvel.workshop.work.day_reading import docket_of_bare
 from yarvel.workshop.work.errand_store import ErrandStore, out_now
 from yarvel.workshop.work.errands import errands_from
 from yarvel.workshop.work.kept_plan import KEEP_PLAN, KeptPlan
+from yarvel.workshop.work.sharing import SHARED_HEAT, alloy_of, why_not_one_alloy
 from yarvel.workshop.work.snapshot import USUAL_STATIONS, Absence, Brief, Past, Snapshot, brief_of
 from yarvel.workshop.work.standards import base_of, label_of, learnt
 from yarvel.workshop.work.task_store import TaskStore
@@ -323,9 +323,6 @@ class DayStore:
             session.merge(SettingRow(name=FORMER_HOURS, value={**former, whose: [*held, [today, week]]}))
 
 
-_SHARED_HEAT = ("solder", "out-caster")
-"""Parts of the work by which dockets share a heat."""
-
 MOST_PLANNED = 300
 """Open dockets that are planned at the most: what is promised for months ahead moves nothing today."""
 
@@ -476,19 +473,12 @@ def _check_alike(wanted: Collection[int], rows: Collection[TaskRow]) -> None:
 def _check_one_alloy(session: Session, rows: Collection[TaskRow]) -> None:
     """What is heated or cast at once is of one alloy, as far as it is known: else one flows and the other does not
     (common practice)."""
-    if base_of(next((row.operation for row in rows), "")) not in _SHARED_HEAT:
+    if base_of(next((row.operation for row in rows), "")) not in SHARED_HEAT:
         return
     query = select(DocketRow.number, DocketRow.job_document).where(DocketRow.id.in_({row.docket_id for row in rows}))
-    alloys: dict[str, str] = {}
-    for number, document in session.execute(query.order_by(DocketRow.number)):
-        head = document.get("head")
-        metal = head.get("metal") if isinstance(head, dict) else None
-        if metal:
-            alloys.setdefault(str(metal), number)
-    if len(alloys) > 1:
-        labels = {metal: ALLOYS[metal].label if metal in ALLOYS else metal for metal in alloys}
-        told = ", ".join(f"{number} of {labels[metal]}" for metal, number in alloys.items())
-        raise StoreError(f"together: {told}: one alloy in a heat or a casting")
+    why_not = why_not_one_alloy({number: alloy_of(document) for number, document in session.execute(query)})
+    if why_not:
+        raise StoreError(f"together: {why_not}")
 
 
 def _number(session: Session, docket_id: int) -> str:

@@ -14,6 +14,7 @@ from yarvel.stones.cuts import CUTS
 from yarvel.stones.species import SPECIES
 from yarvel.workshop.people.person import Person
 from yarvel.workshop.work.errands import Errand, errands_from
+from yarvel.workshop.work.sharing import alloy_of
 from yarvel.workshop.work.tasks import Task, Wanted
 
 USUAL_STATIONS: dict[str, int] = {"torch": 2, "polishing": 2, "motor": 4, "laser": 1, "mill": 1, "draw-bench": 1}
@@ -67,6 +68,7 @@ class Brief(Struct, frozen=True, kw_only=True):
     version: int
     stone: str
     estimated: float
+    alloy: str = ""
 
     @property
     def title(self) -> str:
@@ -88,6 +90,7 @@ def brief_of(row: Any) -> Brief:
         version=row.version,
         stone=stone_words(row.job_document or {}),
         estimated=float(estimated) if isinstance(estimated, int | float) else 0.0,
+        alloy=alloy_of(row.job_document or {}),
     )
 
 
