@@ -9,11 +9,12 @@ import pytest
 from PIL import Image
 from PySide6.QtCore import QEvent, QPoint, Qt, QTimer
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QPushButton
+from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QLineEdit, QPushButton
 
 from tests.desk.conftest import Hand
 from yarvel.desk.intake.history import HistoryDialog
 from yarvel.drawing.label import MARK, LabelText, label
+from yarvel.workshop.dockets.records import DocketEdit
 from yarvel.workshop.money.estimate import price_text
 from yarvel.workshop.money.pricing import cents
 from yarvel.workshop.store import Store
@@ -238,3 +239,36 @@ def test_another_stone_of_the_piece_has_its_own_docket(hand: Hand, store_file: P
     made = stored(hand, store_file)
     assert [docket.number for docket in made.stones(second.id)] == [first.number, second.number]
     made.close()
+
+
+def test_what_is_typed_at_take_in_is_taken_back_under_the_hand(hand: Hand, demo_path: Path) -> None:
+    """A word is one step, a choice another; what somebody else put there meanwhile stays; a state is no typing."""
+    hand.open_station("Take in")
+    session = hand.window.session
+    assert session.docket is not None
+    number, item, importance = session.docket.id, session.docket.item, session.docket.importance
+    line = hand.field("docket.item")
+    assert isinstance(line, QLineEdit)
+    line.setFocus()
+    line.selectAll()
+    hand.bot.keyClicks(line, "Two rings")
+    hand.choose("docket.importance", "urgent" if importance != "urgent" else "may wait")
+    assert session.docket.item == "Two rings" and session.docket.importance != importance
+    line.setFocus()
+    hand.press(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert session.docket.importance == importance and session.docket.item == "Two rings"
+    hand.press(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert (session.docket.item, line.text()) == (item, item) and line.hasFocus(), "in the field that has the focus too"
+    hand.press(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
+    assert session.docket.item == line.text() == "Two rings"
+    hand.settle()
+    store = Store(demo_path)
+    assert store.docket(number).item == "Two rings"
+    store.edit(number, DocketEdit(job_patches=(), fields={"item": "Three rings"}))
+    store.close()
+    hand.bot.waitUntil(lambda: session.docket is not None and session.docket.item == "Three rings")
+    hand.press(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert session.docket.item == "Three rings", "what somebody else wrote is not taken back"
+    count = session.undo_stack.count()
+    session.set_column("state", "on hold")
+    assert session.undo_stack.count() == count

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import suppress
 from functools import partial
 from typing import TYPE_CHECKING
 
@@ -29,7 +30,9 @@ from yarvel.desk.storing.asking import Ask
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import LineField, Words
 from yarvel.figures.errors import StoreError
+from yarvel.planning.documents import Document
 from yarvel.workshop.people.person import Person
+from yarvel.workshop.storage.rights import NotAllowedError
 from yarvel.workshop.work.day_words import DAYS, days_of, fetched_of, fetched_text, hours_of, hours_text, moment_of
 from yarvel.workshop.work.errands import USUAL, Errand
 from yarvel.workshop.work.lacking import lacking
@@ -63,9 +66,12 @@ class HoursDialog(QDialog):
 
     changed = Signal()
 
-    def __init__(self, ask: Ask, undo_stack: QUndoStack, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, ask: Ask, undo_stack: QUndoStack, standing: Callable[[], Document], parent: QWidget | None = None
+    ) -> None:
+        """``standing`` tells the plan that stands: undo brings back the one that stood before."""
         super().__init__(parent)
-        self._ask, self._undo_stack = ask, undo_stack
+        self._ask, self._undo_stack, self._day = ask, undo_stack, standing
         self._held: _Held | None = None
         self.setWindowTitle("Hours and absences")
         open_at(self, 1080, 760)
@@ -284,9 +290,10 @@ class HoursDialog(QDialog):
         def stored(problem: str) -> None:
             if not problem:
                 self._typed.pop(who, None)
-                remember(UndoStep(label, self._put(back), self._put(keep)), self._undo_stack)
+                remember(UndoStep(label, self._put(_with_the_day(back, day)), self._put(keep)), self._undo_stack)
             self._on_stored(problem)
 
+        day = self._day()
         self._ask(_tried(keep), stored)
 
     def _put(self, act: Callable[[Store], None]) -> Callable[[], object]:
@@ -308,7 +315,7 @@ class HoursDialog(QDialog):
         except StoreError as error:
             self.problem.setText(str(error))
             return
-        why = self.why.text().strip()
+        why, day = self.why.text().strip(), self._day()
 
         def add(store: Store) -> Absence | str:
             try:
@@ -320,7 +327,7 @@ class HoursDialog(QDialog):
             if isinstance(found, str):
                 self._on_stored(found)
                 return
-            self._remember("somebody is away", found.id, withdrawn=False)
+            self._remember("somebody is away", found.id, day, withdrawn=False)
             for line in (self.begins, self.ends, self.why):
                 line.clear()
             self._on_stored("")
@@ -331,15 +338,28 @@ class HoursDialog(QDialog):
         item = self.held.currentItem() or self.held.item(0)
         if item is not None:
             absence = int(item.data(Qt.ItemDataRole.UserRole))
+            self._remember("somebody is there after all", absence, self._day(), withdrawn=True)
             self._set(absence, True)()
-            self._remember("somebody is there after all", absence, withdrawn=True)
 
-    def _remember(self, label: str, absence: int, withdrawn: bool) -> None:
-        """What was done can be taken back on the board."""
-        remember(UndoStep(label, self._set(absence, not withdrawn), self._set(absence, withdrawn)), self._undo_stack)
+    def _remember(self, label: str, absence: int, day: Document, withdrawn: bool) -> None:
+        """What was done can be taken back on the board, and the day with it."""
+        back = self._set(absence, not withdrawn, day)
+        remember(UndoStep(label, back, self._set(absence, withdrawn)), self._undo_stack)
 
-    def _set(self, absence: int, withdrawn: bool) -> Callable[[], object]:
-        return self._put(lambda store: store.day.withdraw_absence(absence, withdrawn))
+    def _set(self, absence: int, withdrawn: bool, day: Document | None = None) -> Callable[[], object]:
+        return self._put(_with_the_day(lambda store: store.day.withdraw_absence(absence, withdrawn), day or {}))
+
+
+def _with_the_day(act: Callable[[Store], None], day: Document) -> Callable[[Store], None]:
+    """An act, after which the plan that stood before what it takes back stands again ({}: none)."""
+
+    def put(store: Store) -> None:
+        act(store)
+        if day:
+            with suppress(NotAllowedError):  # a lead's window keeps it
+                store.day.kept.bring_back(day)
+
+    return put
 
 
 def _tried(act: Callable[[Store], None]) -> Callable[[Store], str]:

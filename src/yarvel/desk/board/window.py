@@ -254,7 +254,7 @@ class BoardWindow(QWidget):
     def open_hours(self) -> None:
         """When the workshop is open, and who is away."""
         if self.hours is None:
-            self.hours = HoursDialog(self._ask, self._undo_stack, self)
+            self.hours = HoursDialog(self._ask, self._undo_stack, lambda: self.day.stands.document, self)
             self.hours.changed.connect(self.reload)
         self.hours.reload()
         self.hours.show()

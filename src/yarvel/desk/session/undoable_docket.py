@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QObject
+from collections.abc import Mapping
+
+from PySide6.QtCore import QObject, Signal
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
 from yarvel.desk.session.docket_in_hand import DocketInHand
@@ -10,7 +12,7 @@ from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.documents import Document, nested
 from yarvel.planning.job import is_measured, merge_patch, patch_between, stand_in
-from yarvel.workshop.dockets.records import Docket, DocketEdit
+from yarvel.workshop.dockets.records import FIELDS, Docket, DocketEdit
 
 
 class JobEdit(QUndoCommand):
@@ -44,8 +46,47 @@ class JobEdit(QUndoCommand):
         self._docket.put(merge_patch(self._docket.document, patch_between(self._after, self._before)))
 
 
+class ColumnsEdit(QUndoCommand):
+    """One undoable change of what stands on the docket itself; letters of one field in one go are one step."""
+
+    def __init__(self, docket: UndoableDocket, before: Mapping[str, object], after: Mapping[str, object], act: str):
+        super().__init__(", ".join(FIELDS[name].label for name in after))
+        self._docket, self._before, self._after, self._act = docket, before, after, act
+        self._done = False
+
+    def id(self) -> int:
+        """All of them may merge; ``mergeWith`` decides."""
+        return 2
+
+    def mergeWith(self, other: QUndoCommand) -> bool:
+        """Take up a following letter."""
+        if not isinstance(other, ColumnsEdit) or not self._act or other._act != self._act:
+            return False
+        if other._after.keys() != self._after.keys():
+            return False
+        self._after = other._after
+        self.setObsolete(self._after == self._before)
+        return True
+
+    def redo(self) -> None:
+        """Make the change: the first time as it is typed."""
+        self._docket.put_columns(self._after, self._before, self._act, again=self._done)
+        self._done = True
+
+    def undo(self) -> None:
+        """Take it back; what somebody else has put there meanwhile stays."""
+        self._docket.put_columns(self._before, self._after, "", again=True)
+
+
+_NOT_TAKEN_BACK = frozenset({"state", "approved", "withdrawn", "estimate", "drafts"})
+"""What is signed, sent or worked out is not taken back by a key: it has a counter-act of its own, or none."""
+
+
 class UndoableDocket(DocketInHand):
     """The docket in hand, with what is typed but not accepted, and undo."""
+
+    put_back = Signal(object)
+    """Columns, by name, that undo or redo has set: fields show them also where somebody is typing."""
 
     def __init__(self, rules: HouseRules, parent: QObject | None = None) -> None:
         super().__init__(rules, parent)
@@ -71,6 +112,27 @@ class UndoableDocket(DocketInHand):
         """Apply a merge patch as one step."""
         self.end_burst()
         return self._apply(change, label, "", "")
+
+    def set_columns(self, values: Mapping[str, object], act: str = "") -> None:
+        """The same as one step for undo, but for what is signed or sent."""
+        docket = self.docket
+        if docket is None or not _NOT_TAKEN_BACK.isdisjoint(values):
+            super().set_columns(values, act)
+            return
+        before = {name: getattr(docket, name) for name in values}
+        if before != dict(values):
+            burst = f"{act}#{self._burst}" if act else ""
+            self.undo_stack.push(ColumnsEdit(self, before, dict(values), burst))
+
+    def put_columns(self, values: Mapping[str, object], seen: Mapping[str, object], burst: str, again: bool) -> None:
+        """Have columns be this, where they are still as ``seen``; ``again``: by undo or redo."""
+        docket = self.docket
+        if docket is None:
+            return
+        wanted = {name: value for name, value in values.items() if not again or getattr(docket, name) == seen[name]}
+        super().set_columns(wanted, burst.split("#")[0])
+        if again:
+            self.put_back.emit(wanted)
 
     def drag(self, change: Document, label: str) -> None:
         """One step of a drag: planned without tolerance, merged into one undo step."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import date
 
 from PySide6.QtCore import Signal, SignalInstance
@@ -11,9 +12,9 @@ from yarvel import clock
 from yarvel.desk.session.session import Session
 from yarvel.desk.stations.customer_names import CustomerNames
 from yarvel.desk.stations.station import MISSING, Station
-from yarvel.desk.widgets.fields import LABEL_WIDTH, mark_wrong
+from yarvel.desk.widgets.fields import LABEL_WIDTH, DocketLine, mark_wrong
 from yarvel.desk.widgets.photo_strip import PhotoStrip
-from yarvel.desk.widgets.words import LineField, Words
+from yarvel.desk.widgets.words import Words
 from yarvel.figures.errors import StoreError
 from yarvel.planning.diagnostics.diagnostic import OK
 from yarvel.workshop.dockets.accepting import check_date, check_text
@@ -50,6 +51,7 @@ class TakeIn(Station):
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)
+        session.put_back.connect(self._on_taken_back)
 
     def build(self) -> None:
         """The docket's own lines."""
@@ -117,7 +119,7 @@ class TakeIn(Station):
         row = QWidget(self)
         grid = QGridLayout(row)
         grid.setContentsMargins(0, 0, 0, 0)
-        edit = LineField(row)
+        edit = DocketLine(row)
         edit.setObjectName(f"docket.{name}")
         edit.setAccessibleName(label)
         edit.setPlaceholderText(hint)
@@ -175,8 +177,7 @@ class TakeIn(Station):
         super().refresh()
         docket = self.session.docket
         for name, edit in self._lines.items():
-            column = self.session.column(name)
-            text = "" if column is None else f"{column:g}" if isinstance(column, float) else str(column)
+            text = self._in_line(name)
             if not edit.hasFocus() and edit.text() != text:
                 edit.setText(text)
                 edit.setCursorPosition(0)
@@ -193,6 +194,18 @@ class TakeIn(Station):
             self.stones.hide()
             self.stones_asked.emit(self.show_stones)
             self.look_at_photographs()
+
+    def _on_taken_back(self, columns: Mapping[str, object]) -> None:
+        """Undo shows where it happened, also under the hand that types."""
+        for name in columns.keys() & self._lines.keys():
+            self._lines[name].setText(self._in_line(name))
+            mark_wrong(self._lines[name], False)
+            self._marks[name].hide()
+
+    def _in_line(self, name: str) -> str:
+        """A column as its line shows it."""
+        column = self.session.column(name)
+        return "" if column is None else f"{column:g}" if isinstance(column, float) else str(column)
 
     def look_at_photographs(self) -> None:
         """Ask for the pictures of the docket in hand."""

@@ -13,12 +13,8 @@ from yarvel.desk.widgets.words import LineField, Words
 LABEL_WIDTH = 120
 
 
-class GaugeEdit(LineField):
-    """A line for one number: Enter goes on to the next field, Escape puts back what holds."""
-
-    entered = Signal()
-    put_back = Signal()
-    left = Signal()
+class DocketLine(LineField):
+    """A line of the docket in hand: what is typed is undone with everything else that was done to it."""
 
     def event(self, event: QEvent) -> bool:
         """Undo and redo belong to the job, also while a field has the focus."""
@@ -28,10 +24,22 @@ class GaugeEdit(LineField):
         return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Enter and Escape are the field's own; the rest is ordinary typing."""
+        """All but undo and redo."""
         if _is_undo(event):
             event.ignore()
-            return
+        else:
+            super().keyPressEvent(event)
+
+
+class GaugeEdit(DocketLine):
+    """A line for one number: Enter goes on to the next field, Escape puts back what holds."""
+
+    entered = Signal()
+    put_back = Signal()
+    left = Signal()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Enter and Escape are the field's own; the rest is ordinary typing."""
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.entered.emit()
             self.focusNextChild()
