@@ -10,15 +10,17 @@ from collections.abc import Callable
 from datetime import datetime, timedelta
 from pathlib import Path
 
+import numpy as np
 from msgspec.structs import replace
 from tests.workshop.shops import FT06, job_shop, made_up
+from tests.workshop.walking import Walk
 
 from yarvel.day.checking import faults
 from yarvel.day.dispatch import SETTINGS, dispatch
 from yarvel.day.floor import floor
 from yarvel.day.inserting import insert
 from yarvel.day.mending import mend, shift
-from yarvel.day.promise import with_order
+from yarvel.day.promise import simulate, with_order
 from yarvel.day.server import FIRST_SECONDS, SEEKING_SECONDS
 from yarvel.day.shop import Order, Schedule, Shop, Step, cost, is_moved, late_count
 from yarvel.day.solving import Limits, improve, kept_by_all
@@ -63,6 +65,7 @@ def day(told: Tell) -> None:
     steadiness(told)
     everything_at_once(told)
     morning(told)
+    calibration(told)
 
 
 def published(told: Tell) -> None:
@@ -209,6 +212,40 @@ def everything_at_once(told: Tell, count: int = 2000) -> None:
         wrong += bool(faults(first.shop, first.plan)) + bool(faults(again.shop, again.plan))
     told(f"{count} shops of everything, planned and stood: faults", wrong, "plans", "goal 0")
     told(f"{count} shops of everything: pins that could not hold", unpinned, "pins", "")
+
+
+def calibration(told: Tell, shops: int = 1200, plays: int = 10) -> None:
+    """Evenings that 85 to 95 of 100 executions keep, played minute by minute by what knows nothing of the planner; an
+    interval resampled by shop, for the dates of one shop come true or fail together."""
+    played: list[tuple[int, int, float]] = []
+    dates = 0
+    for seed in range(shops):
+        chance = random.Random(seed)
+        people = chance.randrange(3, 7)
+        shop = made_up(chance.randrange(8, 21), 3, people, chance.choice((0.5, 0.8, 1.0)), 500 + seed)
+        plan = dispatch(shop, SETTINGS[:2])
+        executions = simulate(shop, plan)
+        called = []
+        for order in shop.orders:
+            for evening in shop.axis.evenings:
+                share = float(np.mean(executions[order.key] <= evening + 1e-6))
+                if 0.85 <= share <= 0.95:
+                    called.append((order.key, int(evening), share))
+        dates += len(called)
+        kept = 0
+        for play in range(plays if called else 0):
+            ends = Walk(shop, plan, random.Random(1000 * seed + play)).done()
+            kept += sum(ends[key] <= evening for key, evening, _ in called)
+        played.append((kept, plays * len(called), plays * sum(share for _, _, share in called)))
+    table = np.array(played)
+    drawn = np.random.default_rng(1).integers(0, shops, (2000, shops))
+    shares = table[drawn, 0].sum(axis=1) / table[drawn, 1].sum(axis=1)
+    low, high = np.quantile(shares, (0.025, 0.975))
+    kept_share, forecast = table[:, 0].sum() / table[:, 1].sum(), table[:, 2].sum() / table[:, 1].sum()
+    said = f"{dates} dates in {shops} shops, each played {plays} times, called {forecast:.1%}"
+    told(f"{said}: kept", 100 * kept_share, "%", "goal 85 to 95")
+    told(f"{said}: interval by shop, from", 100 * low, "%", "")
+    told(f"{said}: interval by shop, to", 100 * high, "%", "")
 
 
 def morning(told: Tell) -> None:

@@ -11,6 +11,7 @@ import pytest
 from msgspec.structs import replace
 
 from tests.workshop.shops import MONDAY, made_up
+from tests.workshop.walking import Walk
 from yarvel.day.axis import Axis, Hours
 from yarvel.day.checking import faults
 from yarvel.day.dispatch import SETTINGS, dispatch
@@ -244,57 +245,27 @@ def test_a_date_is_called_sure_when_nine_of_ten_keep_it() -> None:
 
 
 def test_dates_called_nine_in_ten_are_kept_by_an_independent_simulator() -> None:
-    """Minutes are walked one by one, station by station, by what knows nothing of the planner; nothing new arrives.
-    Pooled over shops: of the evenings that are called sure for nine in ten, 85 to 95 % are kept."""
+    """Walked minute by minute by what knows nothing of the planner; nothing new arrives. Pooled over shops: of the
+    evenings that are called sure for nine in ten at least as many are kept, but for chance; and of those that 85 to
+    95 of 100 executions keep, as many as are called (``make bench`` has 1,200 shops, and the interval)."""
     kept = asked = 0
+    called = true = 0.0
     for seed in range(24):
-        shop = made_up(8, 3, 3, 0.8, 100 + seed)
+        shop = made_up(14, 3, 4, (0.5, 0.8, 1.0)[seed % 3], 100 + seed)
         plan = dispatch(shop, SETTINGS[:2])
         executed = simulate(shop, plan, runs=400, seed=seed)
-        evenings = {}
+        evenings, near = {}, []
         for order in shop.orders:
             day = judge(shop, order, plan, executed[order.key]).sure
             if day is not None:
                 evenings[order.key] = shop.axis.evening_of(day)
+            shares = [(int(end), float(np.mean(executed[order.key] <= end + 1e-6))) for end in shop.axis.evenings]
+            near += [(order.key, end, share) for end, share in shares if 0.85 <= share <= 0.95]
         for run in range(4):
-            done = walked(shop, plan, random.Random(1000 * seed + run))
-            for key, evening in evenings.items():
-                asked += 1
-                kept += done[key] <= evening
-    assert asked > 700 and kept / asked >= 0.85, f"{kept} of {asked}"
-
-
-def walked(shop: Shop, plan: Schedule, chance: random.Random) -> dict[int, int]:
-    """One execution, slot by slot: each pair of hands does its steps in the plan's order, each as long as it takes."""
-    turns: dict[int, list[tuple[int, Order, int]]] = {}
-    for order in shop.orders:
-        for place, one in enumerate(order.steps):
-            turns.setdefault(plan[one.key].person, []).append((plan[one.key].start, order, place))
-    for queue in turns.values():
-        queue.sort(key=lambda one: (one[0], one[1].key, one[2]))
-    at, ready = {order.key: 0 for order in shop.orders}, {order.key: order.release for order in shop.orders}
-    over: dict[int, int] = {order.key: order.release for order in shop.orders}
-    doing: dict[int, tuple[Order, float, str]] = {}
-    for slot in range(shop.axis.size):
-        for person in sorted(turns):
-            if any(begin <= slot < end for begin, end in shop.hands[person].away):
-                continue
-            if person not in doing and turns[person]:
-                _start, order, place = turns[person][0]
-                one = order.steps[place]
-                there = sum(station == one.station for _o, _left, station in doing.values())
-                room = shop.stations.get(one.station, 99) if one.station else 99
-                if at[order.key] == place and ready[order.key] <= slot and there < room:
-                    turns[person].pop(0)
-                    doing[person] = order, one.slots * chance.lognormvariate(-0.25 * 0.25 / 2, 0.25), one.station
-            if person in doing:
-                order, left, station = doing[person]
-                doing[person] = order, left - 1, station
-                if left <= 1:
-                    del doing[person]
-                    one = order.steps[at[order.key]]
-                    at[order.key] += 1
-                    over[order.key] = slot + 1
-                    ready[order.key] = int(shop.axis.after(one.wait)[slot + 1])
-    done = {order.key: at[order.key] == len(order.steps) for order in shop.orders}
-    return {key: end if done[key] else shop.axis.size for key, end in over.items()}
+            done = Walk(shop, plan, random.Random(1000 * seed + run)).done()
+            asked += len(evenings)
+            kept += sum(done[key] <= evening for key, evening in evenings.items())
+            called += sum(share for _, _, share in near)
+            true += sum(done[key] <= end for key, end, _ in near)
+    assert asked > 1000 and kept / asked >= 0.9, f"{kept} of {asked}"
+    assert called > 60 and 0.88 <= true / called <= 1.08, f"{true} of {called:.0f} called"
