@@ -161,6 +161,8 @@ def large_workshop(application: QApplication, folder: Path) -> None:
         wait(200)
     late = {one.docket.id for one in plan.late}
     board.day.chart.choose([min(plan.bars, key=lambda b: (b.job.task is None, b.job.docket.id not in late)).job.key])
+    while board.step.lines.count() == 0:
+        wait(100)
     wait(600)
     take(board, "board")
     board.tabs.setCurrentWidget(board.today)

@@ -436,3 +436,18 @@ def test_whoever_stops_a_clock_is_told_what_of_it_counts(hand: Hand, board: Boar
     hand.settle()
     assert board.minutes.dialog is not None and "– Wed " in board.minutes.dialog.told.text()
     board.minutes.dialog.reject()
+
+
+def test_no_line_of_another_task_stands_beside_the_one_that_is_chosen(
+    hand: Hand, board: BoardWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A slow store: until what a task says is known, there is nothing of the former one to tick."""
+    at_rest(hand, board)
+    one, other = [bar for bar in bars(board) if bar.job.task is not None and bar.job.operation == "head"][:2]
+    board.day.chart.choose((one.job.key,))
+    hand.bot.waitUntil(lambda: board.step.lines.count() > 0)
+    asked: list[object] = []
+    monkeypatch.setattr(board, "_look", lambda question, then: asked.append((question, then)))
+    board.day.chart.choose((other.job.key,))
+    assert asked and board.step.lines.count() == 0
+    assert board.step._head.text().startswith(f"{other.job.docket.number} · ")

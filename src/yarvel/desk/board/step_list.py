@@ -59,6 +59,8 @@ class StepList(QWidget):
             self.show_step("Choose a task to see what it says.", None, ())
             self.known.emit()
             return
+        if self._told != task.id:  # nobody ticks the lines of another task
+            self.show_step(f"{task.docket_number} · {task.label}: being worked out…", None, ())
 
         def work(store: Store) -> tuple[TaskCard | None, tuple[str, ...]]:
             from yarvel.workshop.work.docket_work import told_of

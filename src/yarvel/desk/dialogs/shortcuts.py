@@ -19,6 +19,8 @@ _MORE = (
     ("From bar to bar; one more", "arrow keys; Shift and arrows, on the board"),
     ("Earlier, later; to other hands", "Alt and arrow keys, on the board"),
     ("Free a task of its hands and hour", "Del, on the board"),
+    ("Tasks together, or each by itself", "Ctrl+G, on the board"),
+    ("What a task really took", "Ctrl+M, on the board"),
 )
 
 
