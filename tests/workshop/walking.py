@@ -56,7 +56,8 @@ class Walk:
             return
         self._queues[person].pop(0)
         taken = self._chance.lognormvariate(-(self._spread**2) / 2, self._spread)
-        self._doing[person] = order, step.slots * GRID_MINUTES * taken
+        minutes = max(round(step.slots * GRID_MINUTES * taken), 1)  # whole ones: as often shorter as longer
+        self._doing[person] = order, float(minutes)
 
     def _work(self, person: int, minute: int) -> None:
         if person not in self._doing:
