@@ -63,6 +63,7 @@ def test_a_clock_left_running_counts_while_somebody_was_here(store: Store, clock
     task = left_running(store, clock)
     # 15:50 to 16:45, 8:00 to 10:00 and 10:15 to 12:10, by the usual day: 55 + 120 + 115 of 1,220 minutes.
     assert task.minutes == task.running == pytest.approx(290) and task.taken == 0
+    assert task.by_clock == pytest.approx(1220)
     assert [row.left for row in work_left(store)] == [0.0]
     (one,) = store.tasks.minutes.clocks(task.id)
     assert (one.minutes, one.counted, one.ends) == (pytest.approx(1220), pytest.approx(290), None)
@@ -105,7 +106,9 @@ def test_what_it_really_took_is_said_with_its_reason_and_taken_back(store: Store
     reversal = do(store, act)
     assert store.tasks.tasks()[0].minutes == pytest.approx(35)
     clock.at += timedelta(minutes=5)
-    assert store.tasks.tasks()[0].minutes == pytest.approx(40), "what runs on after that counts beside it"
+    held = store.tasks.tasks()[0]
+    assert held.minutes == pytest.approx(40), "what runs on after that counts beside it"
+    assert held.by_clock == pytest.approx(5), "and the clock's own minutes of before are settled"
     change = store.history(task.docket_id)[-1]
     assert (change.field, change.before, change.after) == ("Solder, minutes", "290", "35 – went home, clock on")
     do(store, Act(StopTask(task.id, True), clock(), Author("Yusra")))

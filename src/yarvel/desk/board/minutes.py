@@ -11,8 +11,8 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from yarvel.clock import local, today
-from yarvel.desk.stations.take_in import read_number
 from yarvel.desk.storing.asking import Ask
+from yarvel.desk.widgets.fields import read_number
 from yarvel.desk.widgets.words import LineField, Words
 from yarvel.workshop.acts import CorrectMinutes, StopTask
 from yarvel.workshop.people.person import Person
@@ -84,12 +84,12 @@ def still_text(task: Task) -> str:
     )
 
 
-def stopped_text(task: Task, minutes: float) -> str:
-    """What is said where a clock of so many minutes is stopped of which many do not count; "" where they do."""
-    if minutes - task.running < _WORTH_SAYING:
+def stopped_text(task: Task) -> str:
+    """What is said where a clock is stopped of which many minutes do not count; "" where they do."""
+    if task.by_clock - task.running < _WORTH_SAYING:
         return ""
     return (
-        f"{task.docket_number} {task.label}: {task.running:.0f} of the clock’s {minutes:.0f} minutes lie in "
+        f"{task.docket_number} {task.label}: {task.running:.0f} of the clock’s {task.by_clock:.0f} minutes lie in "
         f"{task.person}’s hours and count. Minutes… (Ctrl+M) says what it really was."
     )
 
@@ -170,6 +170,8 @@ class MinutesCorrected(QObject):
 
         def show(found: tuple[list[Task], list[ClockTime], list[Person]]) -> None:
             tasks, clocks, people = found
+            if self.dialog is not None:
+                self.dialog.deleteLater()
             task_now = next((one for one in tasks if one.id == task.id), task)
             self.dialog = MinutesDialog(task_now, clocks, people, self._parent)
             self.dialog.wished.connect(self.wished)

@@ -9,7 +9,6 @@ from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QKeySequence, QShortcut, QUndoStack
 from PySide6.QtWidgets import QSplitter, QTabWidget, QVBoxLayout, QWidget
 
-from yarvel import clock
 from yarvel.desk.board.day_view import DayView
 from yarvel.desk.board.finishing import Finishing
 from yarvel.desk.board.hours_dialog import HoursDialog
@@ -217,7 +216,7 @@ class BoardWindow(QWidget):
         for task in tasks:
             wanted = act(task)
             if wanted is not None:
-                said = stopped_text(task, _by_the_clock(task)) if isinstance(wanted, StopTask) else ""
+                said = stopped_text(task) if isinstance(wanted, StopTask) else ""
                 self._act(wanted, partial(self._on_done, said=said))
                 self.note.clear()
 
@@ -277,8 +276,3 @@ class BoardWindow(QWidget):
 
     def _open_docket(self, task: Task) -> None:
         self.docket_wanted.emit(task.docket_id)
-
-
-def _by_the_clock(task: Task) -> float:
-    """Minutes of the clock that runs on a task, whether they count or not."""
-    return 0.0 if task.started_at is None else (clock.now() - task.started_at).total_seconds() / 60

@@ -12,7 +12,7 @@ from yarvel import clock
 from yarvel.desk.session.session import Session
 from yarvel.desk.stations.customer_names import CustomerNames
 from yarvel.desk.stations.station import MISSING, Station
-from yarvel.desk.widgets.fields import LABEL_WIDTH, DocketLine, mark_wrong
+from yarvel.desk.widgets.fields import LABEL_WIDTH, DocketLine, mark_wrong, read_number
 from yarvel.desk.widgets.photo_strip import PhotoStrip
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.errors import StoreError
@@ -250,21 +250,6 @@ class TakeIn(Station):
     def first_field(self) -> QWidget | None:
         """The customer."""
         return self._lines["customer"]
-
-
-def read_number(text: str, most: float, above: bool = False) -> float | None:
-    """A number as typed, from 0 (``above``: over 0) to ``most``; None for nothing.
-
-    Raises
-    ------
-    ValueError : it is no such number.
-    """
-    if not text.strip():
-        return None
-    value = float(text.strip().replace(",", "."))
-    if not 0 <= value <= most or (above and value == 0):
-        raise ValueError(text)
-    return value
 
 
 def read_date(text: str, today: date) -> date | None:

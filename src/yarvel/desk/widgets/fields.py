@@ -188,3 +188,18 @@ class ChoiceField(QWidget):
         place = self.combo.findData(value)
         if place >= 0 and place != self.combo.currentIndex():
             self.combo.setCurrentIndex(place)
+
+
+def read_number(text: str, most: float, above: bool = False) -> float | None:
+    """A number as typed, from 0 (``above``: over 0) to ``most``; None for nothing.
+
+    Raises
+    ------
+    ValueError : it is no such number.
+    """
+    if not text.strip():
+        return None
+    value = float(text.strip().replace(",", "."))
+    if not 0 <= value <= most or (above and value == 0):
+        raise ValueError(text)
+    return value

@@ -125,11 +125,13 @@ def presence(session: Session) -> Presence:
 
 class Clocked(Struct, frozen=True, kw_only=True):
     """What a task took: minutes that count of clocks that have stopped (and what an act corrected), of the one that
-    runs, and since when that runs (UTC)."""
+    runs, and since when that runs (UTC); ``by_clock`` its own minutes, whether they count or not, as far as no act has
+    corrected them."""
 
     stopped: float = 0.0
     running: float = 0.0
     since: datetime | None = None
+    by_clock: float = 0.0
 
     @property
     def minutes(self) -> float:
@@ -188,24 +190,22 @@ def clocked(
     )
     moments: dict[int, datetime] = {}
     minutes: dict[int, float] = {}
-    running: dict[int, tuple[float, datetime]] = {}
+    running: dict[int, ClockTime] = {}
     for task_id, corrected, at in session.execute(corrections):
         if corrected is not None and at is not None and (since is None or at >= since):
             moments[task_id], minutes[task_id] = at, corrected
     for one in clock_times(session, session.execute(query), moments, now):
         minutes.setdefault(one.task_id, 0.0)
         if one.ends is None:
-            running[one.task_id] = one.counted, one.begins
+            running[one.task_id] = one
         else:
             minutes[one.task_id] += one.counted
-    return {
-        task_id: Clocked(
-            stopped=stopped,
-            running=running[task_id][0] if task_id in running else 0.0,
-            since=running[task_id][1] if task_id in running else None,
-        )
-        for task_id, stopped in minutes.items()
-    }
+    told = {task_id: Clocked(stopped=stopped) for task_id, stopped in minutes.items()}
+    for task_id, one in running.items():
+        by_clock = max((now - max(one.begins, moments.get(task_id, one.begins))).total_seconds() / 60, 0.0)
+        stopped = minutes[task_id]
+        told[task_id] = Clocked(stopped=stopped, running=one.counted, since=one.begins, by_clock=by_clock)
+    return told
 
 
 def _former(held: Sequence[Former], day: date) -> Former | None:

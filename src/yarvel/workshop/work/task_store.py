@@ -376,6 +376,7 @@ def _task(row: TaskRow, number: str, promised: Any, person: str | None, time: Cl
         standard=row.standard_minutes,
         taken=time.stopped,
         running=time.running,
+        by_clock=time.by_clock,
         started_at=time.since,
         note=row.note,
         promised="" if promised is None else promised.isoformat(),

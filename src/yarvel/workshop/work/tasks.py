@@ -15,8 +15,8 @@ from yarvel.workshop.work.standards import label_of
 class Task(Struct, frozen=True, kw_only=True):
     """One task of a docket: ``standard`` and ``taken`` in minutes; ``person`` who has it, "" while nobody has; what the
     step says and what was noted. ``taken`` by clocks that have stopped and ``running`` by the one that runs since
-    ``started_at`` (UTC), as those minutes count. ``wait`` minutes without hands after it, ``station`` where most of it
-    is done, ``pinned_at`` when it was set to begin (UTC)."""
+    ``started_at`` (UTC), as those minutes count; ``by_clock`` what the running one itself says. ``wait`` minutes
+    without hands after it, ``station`` where most of it is done, ``pinned_at`` when it was set to begin (UTC)."""
 
     id: int
     docket_id: int
@@ -35,6 +35,7 @@ class Task(Struct, frozen=True, kw_only=True):
     station: str = ""
     pinned_at: datetime | None = None
     running: float = 0.0
+    by_clock: float = 0.0
 
     @property
     def label(self) -> str:
