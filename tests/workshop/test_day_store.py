@@ -400,7 +400,8 @@ def test_the_bench_and_the_board_tell_one_date(large: Store, tmp_path: Path) -> 
     later = [datetime(2031, 3, 3, 9, 2)]
     store = Store(path, clock=lambda: kept(later[0]))
     reading = read(store.day.snapshot())
-    plan = dispatch(reading.shop)
+    plan = dispatch(reading.shop, SETTINGS[5:6])
+    assert plan != dispatch(reading.shop, SETTINGS[:2]), "another one than would be made at once"
     store.day.kept.keep(shown_document(reading, plan, later[0]))
     for minutes in (0, 21):
         later[0] += timedelta(minutes=minutes)
