@@ -18,11 +18,7 @@ from yarvel.desk.board.window import BoardWindow
 from yarvel.workshop.dockets.records import DocketEdit
 from yarvel.workshop.store import Store
 
-CTRL, ALT, SHIFT = (
-    Qt.KeyboardModifier.ControlModifier,
-    Qt.KeyboardModifier.AltModifier,
-    Qt.KeyboardModifier.ShiftModifier,
-)
+CTRL, ALT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.AltModifier
 _MOST_TABS = 150
 
 
@@ -60,12 +56,19 @@ def key(hand: Hand, board: BoardWindow, pressed: Qt.Key, more: Qt.KeyboardModifi
 
 def walk_to(hand: Hand, board: BoardWindow, wanted: int) -> None:
     """Along the bars by arrows until a task is chosen."""
+    board.day.chart.setFocus()
+    hand.bot.keyClick(board.day.chart, Qt.Key.Key_Right)
+    arrows_to(hand, board, wanted, Qt.KeyboardModifier.NoModifier)
+    assert [bar.job.key for bar in board.day.chart.bars()] == [wanted]
+
+
+def arrows_to(hand: Hand, board: BoardWindow, wanted: int, held: Qt.KeyboardModifier) -> None:
+    """Arrows, with what is held beside them, until the keys are at a task."""
     chart = board.day.chart
-    chart.setFocus()
-    hand.bot.keyClick(chart, Qt.Key.Key_Right)
     row = next(bar.hands for bar in bars(board) if bar.job.key == wanted)
     for _ in range(_MOST_TABS):
-        (bar,) = chart.bars()[-1:]
+        bar = chart.at()
+        assert bar is not None
         if bar.job.key == wanted:
             return
         here, there = (next(one for one in bars(board) if one.job.key == task) for task in (bar.job.key, wanted))
@@ -73,7 +76,7 @@ def walk_to(hand: Hand, board: BoardWindow, wanted: int) -> None:
             step = Qt.Key.Key_Down if row > bar.hands else Qt.Key.Key_Up
         else:
             step = Qt.Key.Key_Right if there.begins > here.begins else Qt.Key.Key_Left
-        hand.bot.keyClick(chart, step)
+        hand.bot.keyClick(chart, step, held)
     raise AssertionError("not reached by arrows")
 
 
@@ -157,12 +160,12 @@ def test_work_is_pinned_given_out_and_joined_by_keys(hand: Hand, demo_path: Path
     assert stored(demo_path, task).pinned_at is None
 
     walk_to(hand, board, task.id)
-    key(hand, board, Qt.Key.Key_Right, SHIFT)
-    chosen = {bar.job.key for bar in board.day.chart.bars()}
-    if chosen != {one.job.key, other.job.key}:  # the other one lies before it
-        walk_to(hand, board, task.id)
-        key(hand, board, Qt.Key.Key_Left, SHIFT)
-    assert {bar.job.key for bar in board.day.chart.bars()} == {one.job.key, other.job.key}
+    arrows_to(hand, board, other.job.key, CTRL)  # past whatever lies between, on whosever bench
+    assert [bar.job.key for bar in board.day.chart.bars()] == [one.job.key]
+    for chosen in ({one.job.key, other.job.key}, {one.job.key}, {one.job.key, other.job.key}):
+        hand.bot.keyClick(board.day.chart, Qt.Key.Key_Space)
+        assert {bar.job.key for bar in board.day.chart.bars()} == chosen
+        arrows_to(hand, board, other.job.key, CTRL)
     key(hand, board, Qt.Key.Key_G, CTRL)
     hand.bot.waitUntil(lambda: bool(board.day.chart.plan and board.day.chart.plan.reading.beside))
     key(hand, board, Qt.Key.Key_Z, CTRL)

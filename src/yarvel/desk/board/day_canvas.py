@@ -32,6 +32,8 @@ class DayCanvas(QAbstractScrollArea):
         self._plan: DayPlan | None = None
         self._per_slot = DAY
         self._keys: list[int] = []
+        self._at: int | None = None
+        """The task that the keys have come to without choosing it; None at the one chosen last."""
         self._drag: Drag | None = None
         self._former = False
         self._still: tuple[object, QPixmap] | None = None
@@ -53,6 +55,7 @@ class DayCanvas(QAbstractScrollArea):
         self._plan = plan
         held_keys = set() if plan is None else set(plan.reading.jobs)
         self._keys = [key for key in self._keys if key in held_keys]
+        self._at = self._at if self._at in held_keys else None
         self._drag = None
         self._set_bars()
         if first and plan is not None:
@@ -79,6 +82,19 @@ class DayCanvas(QAbstractScrollArea):
         by_key = {bar.job.key: bar for bar in reversed(self._plan.bars)}
         return [by_key[key] for key in self._keys if key in by_key]
 
+    def at(self) -> TaskBlock | None:
+        """Where the keys are: at the bar chosen last, or at one they have gone to without choosing it."""
+        if self._plan is not None and self._at is not None:
+            return next((bar for bar in self._plan.bars if bar.job.key == self._at), None)
+        return next(reversed(self.bars()), None)
+
+    def go_to(self, key: int) -> None:
+        """The keys go to a bar; what is chosen stays chosen."""
+        self._at = key
+        for bar in filter(None, (self.at(),)):
+            self._show_bar(bar)
+        self.viewport().update()
+
     def set_former(self, former: bool) -> None:
         """Whether this is the plan of before, while it is worked out what stands now: it is grey then."""
         if former != self._former:
@@ -91,6 +107,7 @@ class DayCanvas(QAbstractScrollArea):
         self._keys = list(dict.fromkeys(beside_key for key in reversed(list(keys)) for beside_key in self._heat(key)))[
             ::-1
         ]
+        self._at = None
         for bar in self.bars()[-1:] if see else ():
             self._show_bar(bar)
         self.viewport().update()
@@ -170,7 +187,7 @@ class DayCanvas(QAbstractScrollArea):
             box=self.box,
             font=self.font(),
         )
-        return Painting(painter, look, plan, self._colours, (self._keys, self.bars()))
+        return Painting(painter, look, plan, self._colours, (self._keys, self.bars(), self._at))
 
     def _paint(self, painter: QPainter) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)

@@ -61,11 +61,15 @@ class DayChart(DayCanvas):
             return
         key = bar.job.key
         if more:
-            left = [kept_key for kept_key in self._keys if kept_key not in self._heat(key)]
-            self.choose(left if key in self._keys else [*self._keys, key])
+            self._choose_too(key)
         elif key not in self._keys:
             self.choose((key,))
         self._drag = Drag(bar, event.position(), event.position())
+
+    def _choose_too(self, key: int) -> None:
+        """One more, with those it is done together with; or let it go."""
+        left = [kept_key for kept_key in self._keys if kept_key not in self._heat(key)]
+        self.choose(left if key in self._keys else [*self._keys, key])
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """What is taken follows the pointer."""
@@ -119,14 +123,19 @@ class DayChart(DayCanvas):
             self.opened.emit(bar.job.docket.id)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Arrows go from bar to bar; with Alt they move what is chosen; Enter opens its docket; Del frees it."""
+        """Arrows go from bar to bar; with Shift they choose one more, with Ctrl none, and Space chooses or lets go the
+        one they are at; with Alt they move what is chosen; Enter opens its docket; Del frees it."""
         key, alt = Qt.Key(event.key()), bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
         steps = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
         if key in steps and self._plan is not None:
             if alt:
                 self._nudge(*steps[key])
             else:
-                self._walk(*steps[key], more=bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
+                self._walk(*steps[key], event.modifiers())
+        elif key == Qt.Key.Key_Space and self._plan is not None:
+            here = self.at()
+            if here is not None:
+                self._choose_too(here.job.key)
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not event.modifiers() and self.bars():
             self.opened.emit(self.bars()[-1].job.docket.id)
         elif key == Qt.Key.Key_Delete and self.bars():
@@ -138,15 +147,14 @@ class DayChart(DayCanvas):
         else:
             super().keyPressEvent(event)
 
-    def _walk(self, across: int, down: int, more: bool) -> None:
-        """The next bar that way."""
+    def _walk(self, across: int, down: int, held: Qt.KeyboardModifier) -> None:
+        """The next bar that way, chosen alone, with Shift too, with Ctrl not at all."""
         assert self._plan is not None
-        bars = self.bars()
-        if not bars:
+        bar = self.at()
+        if bar is None:
             first = next((bar for bar in self._plan.bars if bar.ends > self._plan.reading.shop.axis.moment_of(0)), None)
             self.choose(() if first is None else (first.job.key,))
             return
-        bar = bars[-1]
         if across:
             row = self._plan.bars_of(bar.hands)
             order = list(dict.fromkeys(bar.job.key for bar in row))
@@ -160,7 +168,10 @@ class DayChart(DayCanvas):
                 if others:
                     neighbour = min(others, key=lambda one: abs((one.begins - bar.begins).total_seconds())).job.key
                 row_number += down
-        if neighbour is not None:
+        if neighbour is not None and held & Qt.KeyboardModifier.ControlModifier:
+            self.go_to(neighbour)
+        elif neighbour is not None:
+            more = held & Qt.KeyboardModifier.ShiftModifier
             self.choose([*[key for key in self._keys if key != neighbour], neighbour] if more else (neighbour,))
 
     def _nudge(self, across: int, down: int) -> None:

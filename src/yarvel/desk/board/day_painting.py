@@ -64,11 +64,11 @@ class Painting:
         look: Look,
         plan: DayPlan,
         colours: dict[str, str],
-        chosen: tuple[list[int], list[TaskBlock]],
+        chosen: tuple[list[int], list[TaskBlock], int | None],
     ) -> None:
         self._p, self._plan, self._box, self._base = painter, plan, look.box, look.font
         self._c = {name: QColor(value) for name, value in colours.items()}
-        self._keys, self._bars = chosen
+        self._keys, self._bars, self._at = chosen
         self._away: list[QRectF] = []
         self._last_hour = -100.0
         self._picked = {plan.reading.jobs[key].docket.id for key in self._keys}
@@ -206,6 +206,10 @@ class Painting:
             p.setBrush(edge)
             p.setPen(Qt.PenStyle.NoPen)
             p.drawEllipse(QPointF(inner.center().x(), inner.top()), 4.5, 4.5)
+        if job.key == self._at:  # the keys are here, and it is not chosen by that
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            p.setPen(QPen(self._c["accent"], 1.4, Qt.PenStyle.DotLine))
+            p.drawRect(inner.adjusted(3, 3, -3, -3))
         if bar.beside[1] > 1:  # one under the other: a line each
             line = f"{job.docket.number}  {label_of(job.operation)}"
             self._words(inner.adjusted(7, 0, -7, 0), [line])

@@ -17,6 +17,7 @@ _MORE = (
     ("Turn the bodies; nearer, farther", "arrow keys; +, −, on their view"),
     ("Front, side, straight down", "1, 2, 3, on their view"),
     ("From bar to bar; one more", "arrow keys; Shift and arrows, on the board"),
+    ("Past bars to another; choose it too", "Ctrl and arrows; Space, on the board"),
     ("Earlier, later; to other hands", "Alt and arrow keys, on the board"),
     ("Free a task of its hands and hour", "Del, on the board"),
     ("Tasks together, or each by itself", "Ctrl+G, on the board"),
