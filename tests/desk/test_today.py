@@ -88,6 +88,7 @@ def test_an_offer_taken_right_after_a_plan_was_kept_is_kept_itself(
     store.close()
     board.day.planner._on_answer({"id": board.day.planner._number - 1, "kind": "plan", "plan": [], "unpinned": []})
     assert second["replaces"] == first["id"] and second["tasks"] != first["tasks"]
+    assert second["cause"] == "offer" and "offered and taken" in board.day.standing.toolTip()
     assert board.day.stands.document == second and placed(board) == good != late
 
 

@@ -23,6 +23,7 @@ def pytest_generate_tests(metafunc: pytest.Metafunc) -> None:
         "test_sums",
         "test_customers",
         "test_minutes",
+        "test_kept_plan",
     )
     if "store" in metafunc.fixturenames and metafunc.module.__name__.endswith(on_both):
         kinds = ["file"] if "store_path" in metafunc.fixturenames else ["file", "team"]

@@ -50,6 +50,7 @@ def with_everything(store: Store) -> None:
     store.photographs.add(store.dockets(limit=1)[0].id, small, "the seat")
     store.fine.add("bought", "18k-yellow", 31.0, at=datetime(2031, 2, 3, 9))
     store.closings.close("2031-02")
+    store.day.kept.keep({"on": "2031-04-09", "tasks": {}, "minutes": {}})
     do(store, Act(WeighMetal(kind="bought", alloy="18k-yellow", mass_g=4.0), store.now(), store.author, new_id()))
 
 

@@ -160,7 +160,7 @@ def _grants(role: str) -> list[str]:
         grants.append(f"GRANT SELECT ON {table.name} TO {role}")
         if table.name in _READ:
             continue
-        counted = ("seq",) if table.name == "acts" else ("id",)
+        counted = ("seq",) if table.name in ("acts", "day_plans") else ("id",)
         added = [column.name for column in table.columns if column.name not in counted]
         grants.append(f"GRANT INSERT ({_listed(added)}) ON {table.name} TO {role}")
         if table.name not in (*KEPT_FOR_EVER, "alloys"):

@@ -43,6 +43,7 @@ _ADDS: dict[str, tuple[str, ...]] = {
     "task_times": (WORK,),
     "stock_items": (CHANGE_DRAWER, BOOK_METAL),
     "people": (PEOPLE,),
+    "day_plans": (GIVE_OUT,),
 }
 
 _LEAVES = ("state", "person_id", "dropped_at")
@@ -62,6 +63,7 @@ _NEVER = {
     "tasks": ("docket_id",),
     "task_times": ("task_id",),
     "people": ("database_role", "pin_salt"),
+    "day_plans": ("id", "replaces", "cause", "after_act", "root", "root_before", "act"),
 }
 """Columns that no window alters."""
 
@@ -122,6 +124,7 @@ def _rights() -> Iterator[tuple[str, str, str, str]]:
     for name in updated_columns("people"):
         yield "people", name, "", PEOPLE
     yield "people", "pin_salt", "", ANYBODY  # by a function of the owner's, which asks who may
+    yield "day_plans", "content", "", GIVE_OUT
     for column in (ADDED, "value"):
         yield "settings", column, "", GIVE_OUT
         for part, right in _SETTINGS.items():

@@ -19,6 +19,7 @@ from yarvel.desk.background.side_process import SideProcess
 from yarvel.planning.documents import Document
 from yarvel.workshop.storage.places import log_file
 from yarvel.workshop.work.day_reading import DayPlan, DayReading, day_plan, frozen_until
+from yarvel.workshop.work.kept_plan import BY_OFFER
 from yarvel.workshop.work.standards import label_of
 
 FRESH_SECONDS, AGAIN_SECONDS = 8.0, 4.0
@@ -78,6 +79,8 @@ class DayPlanner(QObject):
         self._known = PlanKnowledge(None, ())
         self._chances: dict[int, float] = {}
         self._taken = False
+        self.cause = ""
+        """Why what is shown is not what the last reading alone leads to; "" where it is."""
         self.offer: Offer | None = None
         self._better: Schedule | None = None
         self._refused: float | None = None
@@ -94,7 +97,7 @@ class DayPlanner(QObject):
                 self._reading = reading
                 self._show(self.shown.plan)
             return
-        self._taken = False
+        self._taken, self.cause = False, ""
         self._reading, self._number = reading, self._number + 1
         fresh, again = self.seconds
         self._asked = {
@@ -124,15 +127,15 @@ class DayPlanner(QObject):
         offer = self.offer
         self._put_offer(None)
         if offer is not None:
-            self.put(offer.plan)
+            self.put(offer.plan, BY_OFFER)
 
-    def put(self, plan: Schedule) -> None:
-        """Show this plan, where it still stands for all that there is to do; what is being worked out is not waited
-        for."""
+    def put(self, plan: Schedule, cause: str) -> None:
+        """Show this plan (``cause`` as in ``kept_plan``), where it still stands for all that there is to do; what is
+        being worked out is not waited for."""
         reading = self._reading
         now = None if reading is None else _as_it_is_now(reading, plan)
         if now is not None:
-            self._taken, self._chances = True, {}
+            self._taken, self._chances, self.cause = True, {}, cause
             self._number, self.busy = self._number + 1, False
             self._show(now)
 

@@ -26,6 +26,7 @@ from yarvel.figures.lookup import first_of
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import JoinTasks, PinTask, PlanTasks, SendOut
 from yarvel.workshop.work.day_reading import DayPlan, DayReading, Outcome, TaskBlock, read, shown_document
+from yarvel.workshop.work.kept_plan import BY_OFFER, BY_UNDO, CAUSES
 from yarvel.workshop.work.proposing import of_ten
 from yarvel.workshop.work.snapshot import Brief
 from yarvel.workshop.work.standards import skill_of
@@ -218,7 +219,10 @@ class DayView(QWidget):
         if plan.plan == reading.shown or not plan.plan:
             return
         made_from = replace(reading, standing=self.stands.document)  # what this window kept since it read counts too
-        self.stands.keep(shown_document(made_from, plan.plan, reading.shop.axis.moment_of(reading.now)))
+        made_at = reading.shop.axis.moment_of(reading.now)
+        document = shown_document(made_from, plan.plan, made_at, self.planner.cause)
+        self.standing.setToolTip(f"The plan that stands: {CAUSES[document['cause']]}.")
+        self.stands.keep(document)
 
     def _on_no_plan(self, text: str = "") -> None:
         """It is being worked out: the former plan stays in sight, grey. With a ``text``: nothing came of it, and the
@@ -237,7 +241,13 @@ class DayView(QWidget):
             return
         before, after = plan.plan, offer.plan
         self.planner.take()
-        self.changed.emit(UndoStep("another order", lambda: self.planner.put(before), lambda: self.planner.put(after)))
+        self.changed.emit(
+            UndoStep(
+                "another order",
+                lambda: self.planner.put(before, BY_UNDO),
+                lambda: self.planner.put(after, BY_OFFER),
+            )
+        )
 
     def _tell_trouble(self, text: str) -> None:
         """What cannot be as somebody wanted it: told while it is so, and no longer."""

@@ -19,6 +19,7 @@ from yarvel.figures.errors import DoneAlreadyError, StoreError, StoreGoneError
 from yarvel.workshop.storage.authors import Author
 from yarvel.workshop.storage.backup import copy_out
 from yarvel.workshop.storage.identity import Stamp, new_id
+from yarvel.workshop.storage.inserting import insert_into
 from yarvel.workshop.storage.location import READING, WORKING, Location, location
 from yarvel.workshop.storage.migrating import bring_up_to_date, first_line
 from yarvel.workshop.storage.on_disk import digest_file, drop
@@ -252,13 +253,8 @@ def _in_words(error: Exception) -> str:
 def _once(stamp: Stamp, now: datetime, by: str, on_server: bool) -> Insert:
     """What writes a thing down, or tells of no row where it stands there: a connection that waits for another one's
     COMMIT is told by it, whichever way that ends. Nothing is pressed after it is stored."""
-    if on_server:
-        from sqlalchemy.dialects.postgresql import insert
-    else:
-        from sqlalchemy.dialects.sqlite import insert  # type: ignore[assignment]
-
     pressed = None if stamp.pressed is None else min(stamp.pressed, now)
-    row = insert(ActRow).values(
+    row = insert_into(ActRow, on_server).values(
         id=stamp.id,
         deed=stamp.deed,
         digest=stamp.digest,

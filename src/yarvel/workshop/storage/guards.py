@@ -11,14 +11,16 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from yarvel.workshop.storage.settings import IDENTITY, SHOWN
+from yarvel.workshop.storage.settings import IDENTITY
 
 if TYPE_CHECKING:
     from sqlalchemy import Connection
 
 TOLD = ("tasks", "task_times", "settings", "stock_items", "people")
 """Tables of whose rows every change is written down as an effect."""
-WRITTEN = ("dockets", *TOLD, "changes", "photographs", "customers", "fine_entries", "month_seals", "alloys")
+_LINES = ("changes", "photographs", "customers", "fine_entries", "month_seals")
+
+WRITTEN = ("dockets", *TOLD, *_LINES, "alloys", "day_plans")
 """Tables in which windows write, and only with an act."""
 SILENT_COLUMNS = ("id", "number", "version", "created_at", "updated_at", "words", "drafts", "estimate")
 """Columns of a docket whose becoming the history does not tell."""
@@ -26,8 +28,6 @@ DOCUMENT_COLUMNS = ("job_document", "claw_chart", "measured", "approved")
 """Columns of a docket of which the history tells what is different inside."""
 SEVERAL = "edit"
 """The field of a line of history that tells several."""
-UNTOLD_SETTING = SHOWN
-"""A setting that follows from all else, and is written again and again: no effect."""
 _KEYS = {"settings": "name", "alloys": "key", "month_seals": "month"}
 _PREFIX = "kept_by_act"
 
@@ -70,16 +70,15 @@ def _on_file(connection: Connection) -> list[str]:
             row[1]: str(row[2]).upper() == "JSON" for row in connection.exec_driver_sql(f"PRAGMA table_info({table})")
         }
         key = _KEYS.get(table, "id")
-        told = f" AND NEW.{key} <> '{UNTOLD_SETTING}'" if table == "settings" else ""
         differs = " OR ".join(f'OLD."{name}" IS NOT NEW."{name}"' for name in columns)
         head = (
             "INSERT INTO effects (act, table_name, row_key, before, after) VALUES "
             f"(COALESCE((SELECT id FROM acts ORDER BY seq DESC LIMIT 1), ''), '{table}', NEW.{key}"
         )
         made += [
-            f"CREATE TRIGGER {_PREFIX}_{table}_insert AFTER INSERT ON {table} WHEN 1{told} BEGIN {head}, 'null', "
+            f"CREATE TRIGGER {_PREFIX}_{table}_insert AFTER INSERT ON {table} BEGIN {head}, 'null', "
             f"{_object('NEW', columns, always=True)}); END",
-            f"CREATE TRIGGER {_PREFIX}_{table}_update AFTER UPDATE ON {table} WHEN ({differs}){told} BEGIN {head}, "
+            f"CREATE TRIGGER {_PREFIX}_{table}_update AFTER UPDATE ON {table} WHEN {differs} BEGIN {head}, "
             f"{_object('OLD', columns)}, {_object('NEW', columns)}); END",
         ]
     return made
@@ -100,7 +99,7 @@ def _object(side: str, columns: dict[str, bool], always: bool = False) -> str:
 _ROWS = {
     "acts": "yarvel_act_row",
     "dockets": "yarvel_docket_row",
-    **dict.fromkeys(("changes", "photographs", "customers", "fine_entries", "month_seals"), "yarvel_line_row"),
+    **dict.fromkeys(_LINES, "yarvel_line_row"),
 }
 """What is set or refused row by row, before a table has it."""
 
@@ -122,7 +121,7 @@ def _on_server(connection: Connection) -> list[str]:
         ("lines", lines),
     ):
         script = script.replace(f"{{{name}}}", ", ".join(f"'{word}'" for word in words))
-    script = script.replace("{untold}", UNTOLD_SETTING).replace("{several}", SEVERAL).replace("{identity}", IDENTITY)
+    script = script.replace("{several}", SEVERAL).replace("{identity}", IDENTITY)
     made = [script]
     for table in WRITTEN:
         for event, seen in (("INSERT", "NEW TABLE AS fresh"), ("UPDATE", "OLD TABLE AS was NEW TABLE AS fresh")):

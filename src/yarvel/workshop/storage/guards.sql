@@ -134,8 +134,7 @@ BEGIN
     END IF;
     IF TG_TABLE_NAME IN ({told}) THEN
       INSERT INTO effects (act, table_name, row_key, before, after)
-      SELECT COALESCE(said.act, ''), TG_TABLE_NAME, to_jsonb(f) ->> TG_ARGV[0], 'null', to_jsonb(f) FROM fresh f
-       WHERE to_jsonb(f) ->> TG_ARGV[0] <> '{untold}';
+      SELECT COALESCE(said.act, ''), TG_TABLE_NAME, to_jsonb(f) ->> TG_ARGV[0], 'null', to_jsonb(f) FROM fresh f;
     END IF;
     RETURN NULL;
   END IF;
@@ -152,7 +151,7 @@ BEGIN
     END IF;
     IF TG_TABLE_NAME = 'dockets' THEN
       PERFORM yarvel_tell_docket((pair.fresh ->> 'id')::bigint, pair.was, pair.fresh, (pair.fresh ->> 'updated_at')::timestamp);
-    ELSIF TG_TABLE_NAME IN ({told}) AND pair.fresh ->> TG_ARGV[0] <> '{untold}' THEN
+    ELSIF TG_TABLE_NAME IN ({told}) THEN
       INSERT INTO effects (act, table_name, row_key, before, after)
       SELECT COALESCE(said.act, ''), TG_TABLE_NAME, pair.fresh ->> TG_ARGV[0],
              jsonb_object_agg(key, pair.was -> key), jsonb_object_agg(key, value)

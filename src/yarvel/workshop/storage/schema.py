@@ -324,6 +324,24 @@ class SettingRow(Base):
     value: Mapped[object] = mapped_column(JSON)
 
 
+class DayPlanRow(Base):
+    """A plan of the day that stood: on top of the one that it ``replaces`` ("": the first), by which ``cause``, after
+    which act; ``root``, the plan that this act was the cause of, and the root before. Never removed; only the newest
+    has its ``content``."""
+
+    __tablename__ = "day_plans"
+
+    seq: Mapped[Number] = mapped_column(primary_key=True)
+    id: Mapped[str] = mapped_column(String(36), unique=True)
+    replaces: Mapped[str] = mapped_column(String(36), unique=True)
+    cause: Mapped[str] = mapped_column(Text, default="")
+    after_act: Mapped[Number] = mapped_column(default=0)
+    root: Mapped[str] = mapped_column(String(36), default="")
+    root_before: Mapped[str] = mapped_column(String(36), default="")
+    content: Mapped[dict[str, object]] = mapped_column(JSON, default=dict)
+    act: Mapped[str] = mapped_column(String(36), default="")
+
+
 class StockRow(Base):
     """One thing in the drawer. What is taken out of use is kept, with the time."""
 

@@ -9,14 +9,13 @@ from sqlalchemy.orm import Session
 
 from yarvel.workshop.storage.schema import SettingRow
 
-HOURS, OWN_HOURS, FORMER_HOURS, ERRANDS, STATIONS, ABSENCES, SHOWN, TOGETHER = (
+HOURS, OWN_HOURS, FORMER_HOURS, ERRANDS, STATIONS, ABSENCES, TOGETHER = (
     "hours",
     "own_hours",
     "former_hours",
     "errands",
     "stations",
     "absences",
-    "day_plan",
     "done_together",
 )
 RULES, RULES_UNREAD, PACE, CUSTOMERS_TOLD, IDENTITY = (

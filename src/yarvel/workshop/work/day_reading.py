@@ -33,6 +33,7 @@ from yarvel.workshop.people.person import Person
 from yarvel.workshop.storage.identity import new_id
 from yarvel.workshop.storage.task_states import STARTED
 from yarvel.workshop.work.errands import PACK_MINUTES, away_minutes, errand_of
+from yarvel.workshop.work.kept_plan import BY_ACT, BY_TIME
 from yarvel.workshop.work.snapshot import Brief, Out, Past, Snapshot
 from yarvel.workshop.work.standards import base_of, label_of, may_be_given_out, skill_of
 from yarvel.workshop.work.tasks import Task, Wanted
@@ -391,10 +392,10 @@ class _Steps:
 # --- the plan shown --------------------------------------------------------------------------------------------------
 
 
-def shown_document(reading: DayReading, plan: Schedule, made_at: datetime) -> dict[str, Any]:
+def shown_document(reading: DayReading, plan: Schedule, made_at: datetime, cause: str = "") -> dict[str, Any]:
     """A plan as it is kept: of each task, who and when, piece by piece; of each docket without tasks, its minutes. Its
-    ``id``; the plan that it ``replaces``; the act ``after`` which it stands; its ``root``, the plan that this act was
-    the cause of (time alone makes no other), and the root ``before`` that one."""
+    ``id``; the plan that it ``replaces``, by which ``cause`` (as in ``kept_plan``); the act ``after`` which it stands;
+    its ``root``, the plan that this act was the cause of (time alone makes no other), and the root ``before``."""
     axis = reading.shop.axis
     shown_by_task: dict[str, list[list[Any]]] = {}
     for (task, piece), place in sorted(plan.items()):
@@ -410,6 +411,7 @@ def shown_document(reading: DayReading, plan: Schedule, made_at: datetime) -> di
     return {
         "id": name,
         "replaces": before.get("id", ""),
+        "cause": cause or (BY_TIME if by_time else BY_ACT),
         "after": reading.after,
         "root": before["root"] if by_time else name,
         "before": before.get("before", "") if by_time else before.get("root", ""),

@@ -24,7 +24,6 @@ from yarvel.workshop.storage.settings import (
     FORMER_HOURS,
     HOURS,
     OWN_HOURS,
-    SHOWN,
     STATIONS,
     TOGETHER,
     setting,
@@ -36,7 +35,7 @@ from yarvel.workshop.work.counting import HOUSE
 from yarvel.workshop.work.day_reading import docket_of_bare
 from yarvel.workshop.work.errand_store import ErrandStore, out_now
 from yarvel.workshop.work.errands import errands_from
-from yarvel.workshop.work.kept_plan import KEEP_PLAN, KeptPlan
+from yarvel.workshop.work.kept_plan import KEEP_PLAN, KeptPlan, plan_that_stands
 from yarvel.workshop.work.sharing import SHARED_HEAT, alloy_of, why_not_one_alloy
 from yarvel.workshop.work.snapshot import USUAL_STATIONS, Absence, Brief, Past, Snapshot, brief_of
 from yarvel.workshop.work.standards import base_of, label_of, learnt
@@ -258,7 +257,7 @@ class DayStore:
     def bare_minutes(self) -> dict[int, float]:
         """By docket whose work nobody has given out, the minutes that the plan that was shown takes it to be."""
         with self._store.transaction() as session:
-            minutes_shown = setting(session, SHOWN).get("minutes")
+            minutes_shown = plan_that_stands(session).get("minutes")
         return (
             {int(key): float(minutes) for key, minutes in minutes_shown.items()}
             if isinstance(minutes_shown, dict)
@@ -303,7 +302,7 @@ class DayStore:
                 hours=hours_from(setting(session, HOURS)),
                 stations={**USUAL_STATIONS, **setting(session, STATIONS)},
                 absences=tuple(_absences(session)),
-                shown=dict(setting(session, SHOWN)),
+                shown=plan_that_stands(session),
                 after=_last_act(session),
                 spreads=spreads,
                 past=tuple(_past(session, now)),
@@ -364,7 +363,7 @@ _BRIEF = (
 
 def _shown(session: Session) -> dict[int, list[list[Any]]]:
     """Of each task of the plan that was shown, its pieces: whose, and when it begins."""
-    tasks = setting(session, SHOWN).get("tasks")
+    tasks = plan_that_stands(session).get("tasks")
     return {int(key): pieces for key, pieces in tasks.items()} if isinstance(tasks, dict) else {}
 
 
