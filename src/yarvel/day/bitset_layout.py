@@ -99,12 +99,12 @@ class Laying:
         self._orders, self.seen = orders, shown is not None
         self.layout = layout_of(shop, orders, until, shown or {})
 
-    def turns(self, order: Ints, loose: bool = True) -> DocketSequence | None:
-        """These turns laid out, every docket let go or none; None where the axis ends first."""
+    def turns(self, order: Ints, loose: bool | Ints = True) -> DocketSequence | None:
+        """These turns laid out, every docket let go or none, or as said of each; None where the axis ends first."""
         count = len(order)
         sequence = DocketSequence(
             order=order.astype(np.int64),
-            loose=np.full(count, int(loose)),
+            loose=np.full(count, loose, dtype=np.int64),
             side=np.zeros(count + 1, dtype=np.int64),
             rows=np.zeros((2, count + 1, *self.layout.begin.shape), dtype=np.uint64),
             each=np.zeros(count),

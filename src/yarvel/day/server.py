@@ -25,7 +25,7 @@ from yarvel.day.promise import chances, executed
 from yarvel.day.shop import Hands, Schedule, Shop, late_count
 from yarvel.day.standing import Seeking, Standing, UnsoundError, first_plan, hold, stand
 
-FIRST_SECONDS, SEEKING_SECONDS = 0.4, 1.0
+FIRST_SECONDS, SEEKING_SECONDS = 0.4, 2.0
 """How long a first plan is made, and how long each search for another order may take where somebody becomes late."""
 _TRIED_SETTINGS = 6
 _LOOK_SECONDS, _FLOOR_SECONDS = 0.1, 1.0

@@ -54,6 +54,10 @@ class Standing(Struct, frozen=True):
     sought: bool = False
 
 
+Worth = Callable[[Shop, Schedule, Schedule], object]
+"""What a plan is judged by, against the one shown: less is better."""
+
+
 class UnsoundError(Exception):
     """No plan passes the checker: with the faults of the last one, the shop and the plan."""
 
@@ -98,8 +102,9 @@ def stand(
             return plan, False
         if late:
             working()
-        other = sought(pinned, ways, seen, until, seeking, stopped)
-        return min((plan, other), key=lambda found: _worth(pinned, found, seen)), True
+        worth = _worth if by_time else weighed
+        other = sought(pinned, ways, seen, until, seeking, worth, stopped)
+        return min((plan, other), key=lambda found: worth(pinned, found, seen)), True
 
     return _sound(shop, make)
 
@@ -138,34 +143,47 @@ def sought(
     shown: Schedule,
     until: int,
     seeking: Seeking,
+    worth: Worth,
     stopped: Callable[[], bool] = lambda: False,
 ) -> Schedule:
-    """Another order under the same holds, from what each way of mending came to: with few moves, and where somebody is
-    still late, with any."""
-    under = hold(shop, starts[0], until)
+    """Another order, from what each way of mending came to, under the holds of the one that moves least: by easing what
+    is late, and where somebody still is, by giving out whole dockets anew; where time alone has passed, at last without
+    minding moves."""
+    few = min(starts, key=lambda plan: weighed(shop, plan, shown) - weighed(shop, plan))
+    under = hold(shop, few, until)
     sound = [plan for plan in starts if not faults(under, plan)]
-    if not sound:
-        return starts[0]
-    few = min(sound, key=lambda plan: weighed(under, plan, shown) - weighed(under, plan))
+    if few not in sound:
+        return few
     cheap = min(sound, key=lambda plan: weighed(under, plan, shown))
     plans = [
-        eased(under, plan, shown, seeking.seconds, seeking.rounds // _EASED_SHARE, seeking.seed, stopped)
+        eased(
+            under,
+            plan,
+            shown,
+            seeking.seconds / _EASED_SHARE,
+            seeking.rounds // _EASED_SHARE,
+            seeking.seed,
+            stopped,
+        )
         for plan in ([few] if few == cheap else [few, cheap])
     ]
     best = min(plans, key=lambda plan: weighed(under, plan, shown))
     if late_count(under, best):
-        plans = [best]
-        with suppress(AxisTooShortError):
-            plans.append(dispatch(under, SETTINGS[:_SETTINGS_TRIED], seconds=seeking.seconds / 2))
-        plans = [plan for plan in plans if not faults(under, plan)] or [best]
-        best = _searched(under, plans, shown, seeking, stopped)
-        free = best if not late_count(under, best) else _searched(under, [*plans, best], None, seeking, stopped)
-        best = min((best, free), key=lambda plan: _worth(under, plan, shown))
+        best = _searched(under, [best], shown, seeking, stopped)
+        if worth is _worth and late_count(under, best):
+            plans = [best]
+            with suppress(AxisTooShortError):
+                plans.append(dispatch(under, SETTINGS[:_SETTINGS_TRIED], seconds=seeking.seconds / 2))
+            free = _searched(
+                under, [plan for plan in plans if not faults(under, plan)] or [best], None, seeking, stopped
+            )
+            best = min((best, free), key=lambda plan: _worth(under, plan, shown))
     return best
 
 
 def _worth(shop: Shop, plan: Schedule, shown: Schedule) -> tuple[float, float]:
-    """Nobody is late whom another order keeps; among those, the one sum."""
+    """Where time alone has passed: nobody is late whom another order keeps; among those, the one sum. Where something
+    has happened, the one sum decides, moves and all."""
     return cost(shop, plan).days, weighed(shop, plan, shown)
 
 
