@@ -32,7 +32,7 @@ a 1 in a computer word (1998)."""
 _PUT_BACK, _LATE_UP, _ANYWHERE = 0.3, 0.6, 0.8
 """How often one before a late docket is put back behind it; up to here, the late one is moved up; up to here, any one
 anywhere; else two near each other change places."""
-_UP_BY, _NEAR_BY, _LOOSER = 5.0, 3.0, 0.15
+_UP_BY, _NEAR_BY, _LOOSER, _HOME = 5.0, 3.0, 0.15, 0.5
 """By how many places, on the average; and how often a docket's steps are let go from where people have seen them, or
 held there again, where they have."""
 
@@ -407,6 +407,8 @@ def _move(turns: DocketSequence, seen: bool, order: Ints, loose: Ints, late: Int
     else:
         first, second = int(chance.random() * count), int(chance.random() * count)
     moved = order[first]
+    if seen and second < first and chance.random() < _HOME:  # sooner than others: perhaps where people saw it
+        loose[moved] = 0
     for place in range(first, second, 1 if second > first else -1):
         order[place] = order[place + 1] if second > first else order[place - 1]
     order[second] = moved
