@@ -371,3 +371,21 @@ def test_stretching_has_an_end(planned: PlanMaker) -> None:
         planned(samples=0, shank={"resized_from": {"system": "ISO", "value": "70"}, "resize_by": "stretch"})
     with pytest.raises(JobError, match="no size to stretch it from"):
         planned(samples=0, shank={"resize_by": "stretch"})
+
+
+@pytest.mark.parametrize("size", [2.4, 3.0, 3.6, 5.0, 7.5])
+@pytest.mark.parametrize("width", [3.4, 4.6, 6.4, 7.0])
+def test_branches_of_both_sides_never_meet_in_the_middle(size: float, width: float, planned: PlanMaker) -> None:
+    """However small the stone and wide the band: the notch takes at most half the way to the middle, and branches that
+    lie in each other's way are told to be filed."""
+    stone = {"diameters_mm": [size], "depth_mm": round(0.61 * size, 2)}
+    fit = {"method": "split-shoulder"}
+    made = planned(samples=0, stone=stone, head={"claw_mm": 0.7}, fit=fit, shank={"width_mm": width})
+    meets, notch = made[FigureKey("shank.meets_at")], made[FigureKey("shank.bezel_notch")]
+    branch, side = made[FigureKey("shank.branch")], made[FigureKey("shank.tip_side")]
+    assert notch == pytest.approx(min(0.3 * branch, meets / 2))
+    assert made[FigureKey("shank.tip_out")] >= meets / 2 * math.cos(math.radians(42)) - 1e-9
+    call = next(call for call in made.diagnostics if call.code == "branches-crowded")
+    assert (call.level == "note") == (side < branch / 2 - 1e-6)
+    if call.level == "note":
+        assert f"{branch / 2 - side:.2f} mm" in call.message

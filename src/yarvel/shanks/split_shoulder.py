@@ -94,10 +94,20 @@ def branch_mm(width_mm: Number, kerf_mm: Number) -> Number:
     return (width_mm - kerf_mm) / 2
 
 
-@figure("shank.bezel_notch", "Notch for the head, deep", "mm", "k·b", FROM_MEMORY, share="k", branch_mm="b")
-def notch_mm(share: Number, branch_mm: Number) -> Number:
-    """Depth in mm of the notch in each branch's tip."""
-    return share * branch_mm
+@figure(
+    "shank.bezel_notch",
+    "Notch for the head, deep",
+    "mm",
+    "min(k·b, r_o/2)",
+    FROM_MEMORY,
+    share="k",
+    branch_mm="b",
+    outer_radius_mm="r_o",
+)
+def notch_mm(share: Number, branch_mm: Number, outer_radius_mm: Number) -> Number:
+    """Depth in mm of the notch in each branch's tip; never more than half the way from the head's outside to its
+    middle, or the branches of both sides would meet there."""
+    return np.minimum(share * branch_mm, outer_radius_mm / 2)
 
 
 @figure(
@@ -176,7 +186,7 @@ def enter(
     wanted = rules.split_from_mm if asked is None else asked
     start = ledger.enter(split_from_mm, wanted, outer, rules.split_beyond_mm)
     branch = ledger.enter(branch_mm, band.width_mm, rules.saw_allowance_mm)
-    notch = ledger.enter(notch_mm, rules.bezel_notch_share, branch)
+    notch = ledger.enter(notch_mm, rules.bezel_notch_share, branch, outer)
     out = ledger.enter(tip_out_mm, outer, notch, rules.branch_meets_deg)
     side = ledger.enter(tip_side_mm, outer, notch, rules.branch_meets_deg)
     ledger.enter(spread_deg, side, branch, start, out)

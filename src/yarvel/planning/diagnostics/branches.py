@@ -1,23 +1,53 @@
-"""A ring held by split shoulders: it has to lie between the underside and the top of their branches."""
+"""Split shoulders: a ring has to lie between the underside and the top of their branches; two branches need room side
+by side at the head."""
 
 from __future__ import annotations
 
 from typing import Any
 
 from yarvel.heads.style import UNDER
-from yarvel.planning.diagnostics.diagnostic import OK, STOP, Diagnostic, Situation
+from yarvel.planning.diagnostics.diagnostic import NOTE, OK, STOP, Diagnostic, Situation
 from yarvel.planning.job import LOWEST, FitJob
 from yarvel.shanks import split_shoulder
 
-CODE = "ring-over-branches"
-CODES = (CODE,)
+CODE, CROWDED = "ring-over-branches", "branches-crowded"
+CODES = (CODE, CROWDED)
 
 _LEAST_SHARE = 0.4
 """Of the ring's wire; from memory: less is no notch, and no solder holds it."""
 
 
 def examine(situation: Situation) -> list[Diagnostic]:
-    """How much of the lowest ring lies within the notches."""
+    """How much of the lowest ring lies within the notches; whether the branches' tips lie beside one another."""
+    return [*_ring(situation), *_side_by_side(situation)]
+
+
+def _side_by_side(situation: Situation) -> list[Diagnostic]:
+    key = split_shoulder.tip_side_mm
+    if not situation.has(key):
+        return []
+    side, half = situation[key], situation[split_shoulder.branch_mm] / 2
+    over = half - side
+    level = OK if round(over, 6) <= 0 else NOTE
+    return [
+        Diagnostic(
+            code=CROWDED,
+            level=level,
+            title="Branches beside one another",
+            message="The branches have room beside one another at the head."
+            if level == OK
+            else f"The head is narrow for branches this wide: file {over:.2f} mm off the inside of each at its tip, or "
+            "they meet before they reach it.",
+            figure=side,
+            limit=half,
+            unit="mm",
+            about="band",
+            of=key,
+        )
+    ]
+
+
+def _ring(situation: Situation) -> list[Diagnostic]:
     key = split_shoulder.ring_gripped_mm
     if not situation.has(key) or not situation.shape.rings:
         return []
