@@ -31,7 +31,9 @@ from yarvel.route.running import route_of
 from yarvel.route.setting_words import bur_cuts
 from yarvel.route.ways import repair_lines, repair_told
 from yarvel.shanks import fitting, inset, sizes
+from yarvel.stones.cuts import CUTS
 from yarvel.stones.weight import WEIGHT_FORMULA
+from yarvel.stones.words import words_of
 
 _SET = 0.98
 """How much of a line's width text is broken to: widths of letters are rounded."""
@@ -266,10 +268,11 @@ def _of_ring(plan: Plan) -> Iterable[tuple[str, str]]:
 
 
 def _of_seat(plan: Plan) -> Iterable[tuple[str, str]]:
+    words = words_of(CUTS[plan.job.stone.cut])
     yield "above the finger", _told(plan, fitting.PLANE_ABOVE_FINGER)
     if fitting.PLANE_ABOVE_FINGER not in plan.figures:
-        yield "table over the foot", _told(plan, heights.table_above_foot_mm)
-    yield "under the culet", _told(plan, fitting.CULET_CLEARANCE)
+        yield f"{words.top} over the foot", _told(plan, heights.table_above_foot_mm)
+    yield f"under the {words.low}", _told(plan, fitting.CULET_CLEARANCE)
     yield "dividers, from the tops", _told(plan, seats.line_from_top_mm)
     if not plan.job.head.seat_cut:
         yield "deep · left", _told(plan, notches.SEAT_DEPTH, notches.REMAINING)

@@ -33,6 +33,7 @@ from yarvel.shanks import (
 )
 from yarvel.shanks.band import Band
 from yarvel.shanks.joinery import Recess
+from yarvel.stones.words import words_of
 
 _MARGIN, _TITLE, _GUTTER, _CHAIN = 3.0, 8.0, 9.0, 9.0
 _LINE, _GAP = 5.0, 4.0
@@ -166,7 +167,7 @@ def _levels(model: SheetModel) -> list[Level]:
         Level(
             -float(model.plan.stone.table_share) * model.edge(180.0),
             model.table_z,
-            f"table {figures[table_above_finger_mm].text(unit=False)}",
+            f"{words_of(model.cut).top} {figures[table_above_finger_mm].text(unit=False)}",
             table_above_finger_mm,
         ),
         Level(

@@ -40,6 +40,7 @@ from yarvel.planning.plan import Plan
 from yarvel.shanks import blanks, fitting, inset, shoulders
 from yarvel.shanks.blanks import sagitta_mm
 from yarvel.stones import stone as stones
+from yarvel.stones.words import words_of
 
 SCALES = (
     25.0,
@@ -292,11 +293,11 @@ def _levels(model: SheetModel) -> list[Level]:
 
     seat = fitting.PLANE_ABOVE_FINGER if model.finger is not None else style.height_mm
     levels = [
-        level(-float(model.plan.stone.table_share) * model.edge(180.0), model.table_z, "table", table),
+        level(-float(model.plan.stone.table_share) * model.edge(180.0), model.table_z, words_of(model.cut).top, table),
         level(-outer, 0.0, "seat", seat),
     ]
     if float(model.plan.stone.pavilion_depth_mm) > 0.005:
-        levels.append(level(0.0, model.culet_z, "base" if model.cut.domed else "culet", culet))
+        levels.append(level(0.0, model.culet_z, words_of(model.cut).low, culet))
     if rises in figures:
         ring = model.head.rings[0]
         levels.append(level(ring.inset_mm - model.edge(180.0), ring.top_mm, "ring", rises))

@@ -1,6 +1,8 @@
-"""Cautions where the work can hurt someone, in the words of docs/safety.md: by station."""
+"""Cautions where the work can hurt someone, in the words of docs/safety.md: by station, and of what is in the work."""
 
 from __future__ import annotations
+
+from msgspec import Struct
 
 from yarvel.operations.operation import Operation
 
@@ -14,8 +16,9 @@ CAST = "Molten metal: face and hands covered, dry moulds. Casting media: its dus
 TORCH = (
     "Torch and block: eyes covered, hair and sleeves tied back, gas checked, flux fumes drawn off, fluoride flux above "
     "all; the block stays hot after the glow has gone. Pickle: acid into water, copper or plastic tongs; steel in it "
-    "plates copper onto the work. Old solder may hold cadmium."
+    "plates copper onto the work."
 )
+OLD_SOLDER = "Old solder may hold cadmium."
 LASER = "Laser: closed, or with the eyewear of its class."
 BURS = (
     "Burs: eye protection, hands braced, hair and sleeves away from the motor; let the bur stop before you lay it down."
@@ -23,9 +26,10 @@ BURS = (
 CLOSE = "Support the head; never close across two neighbours at once; a slipping tool chips the stone and the hand."
 POLISH = (
     "Polishing: extraction on, eyes covered, nothing loose near the wheel; hold so that the wheel can take the work "
-    "away from you. Nickel alloys: ask about allergy. Plating baths: fumes drawn off, gloves and goggles, acid never "
-    "near cyanide; for those trained to it."
+    "away from you."
 )
+NICKEL = "Nickel in the alloy: ask about allergy."
+PLATING = "Plating baths: fumes drawn off, gloves and goggles, acid never near cyanide; for those trained to it."
 _BY_STATION = {
     "bench": MAKE,
     "motor": MAKE,
@@ -54,7 +58,19 @@ _BY_EYE = (
 """At the bench, with nothing that turns, cuts or burns."""
 
 
-def caution_of(operation: Operation) -> str:
+class InTheWork(Struct, frozen=True):
+    """What of a hazard's causes is in the work at all: joints that somebody else made, nickel, a bath to be plated in.
+    All of it, unless it is known that it is not."""
+
+    old_solder: bool = True
+    nickel: bool = True
+    plating: bool = True
+
+
+_ALL = InTheWork()
+
+
+def caution_of(operation: Operation, work: InTheWork = _ALL) -> str:
     """What can hurt at this operation; "" where nothing does."""
     key = operation.kind.key
     if key in _CLOSING:
@@ -63,4 +79,7 @@ def caution_of(operation: Operation) -> str:
         return BURS
     if key in _BY_EYE:
         return ""
-    return _BY_STATION.get(operation.kind.station, "")
+    said = _BY_STATION.get(operation.kind.station, "")
+    plating = work.plating or operation.kind.station == "plating"
+    more = {TORCH: ((OLD_SOLDER, work.old_solder),), POLISH: ((NICKEL, work.nickel), (PLATING, plating))}
+    return " ".join([said, *(words for words, there in more.get(said, ()) if there)])

@@ -15,6 +15,7 @@ from yarvel.planning.plan import Plan
 from yarvel.route.balance import balances, given_back, taken
 from yarvel.route.checks import mark_of
 from yarvel.route.drawing import lot_text
+from yarvel.route.hazards import in_the_work
 from yarvel.route.offer import FINISH, FIT, HEAD, MEND, RELEASE, SEAT, SET, SHANK, SOLDER, STOCK, TAKE_IN
 from yarvel.route.running import Route, RouteStep
 
@@ -113,6 +114,7 @@ def sections(route: Route, plan: Plan, once: bool = True) -> tuple[Section, ...]
     sections_made: list[Section] = []
     warned: set[str] = set()
     seen: dict[str, int] = {}
+    work = in_the_work(plan)
     for stage, steps_of_stage in groupby(route.steps, key=lambda step: step.operation.stage):
         steps = list(steps_of_stage)
         key, name = SECTIONS[stage]
@@ -121,7 +123,7 @@ def sections(route: Route, plan: Plan, once: bool = True) -> tuple[Section, ...]
         seen[key] = seen.get(key, 0) + 1
         if seen[key] > 1:  # somebody moved an operation
             key, name = f"{key}-{seen[key]}", f"{name}, once more"
-        cautions = dict.fromkeys(caution_of(step.operation) for step in steps)
+        cautions = dict.fromkeys(caution_of(step.operation, work) for step in steps)
         fresh = [caution for caution in cautions if caution and (caution not in warned or not once)]
         warned.update(fresh)
         sections_made.append(Section(key, name, _lines(steps, plan), " ".join(fresh)))

@@ -10,6 +10,8 @@ from yarvel.planning.in_words import spacing_text
 from yarvel.planning.plan import Plan
 from yarvel.shanks import fitting, sizes
 from yarvel.stones import stone as stones
+from yarvel.stones.cuts import CUTS
+from yarvel.stones.words import words_of
 
 
 class Check(Struct, frozen=True):
@@ -71,7 +73,8 @@ def _ring(plan: Plan) -> list[Check]:
         checks.append(Check("size", f"Size: {size.text()} round the inside", (size,)))
     if fitting.CULET_CLEARANCE in figures and figures[fitting.CULET_CLEARANCE].value > 0:
         culet = figures[fitting.CULET_CLEARANCE]
-        checks.append(Check("culet", f"Culet clear by {culet.text()}", (culet,)))
+        name = words_of(CUTS[plan.job.stone.cut]).low.capitalize()
+        checks.append(Check("culet", f"{name} clear by {culet.text()}", (culet,)))
     return checks
 
 

@@ -24,6 +24,8 @@ from yarvel.planning.plan import Plan
 from yarvel.route import lots
 from yarvel.route.begins import Beginning
 from yarvel.route.solder_words import set_up_text
+from yarvel.stones.cuts import CUTS
+from yarvel.stones.words import StoneWords, words_of
 
 TAKE_IN, STOCK, SHANK, HEAD, MEND, FIT, SOLDER, SEAT, SET, FINISH, RELEASE = range(11)
 """Stages: they break ties only."""
@@ -297,6 +299,11 @@ class Offers(Beginning):
         rounds = max(math.ceil(strain / part.metal.annealed - 1e-9), 1)
         more = f" In {rounds} rounds, annealed between: at once it would crack." if rounds > 1 else ""
         self.add("bend-to-shape", target, on, text + more, look, stage=stage, strain=strain / rounds, after=after)
+
+    @property
+    def words(self) -> StoneWords:
+        """What the parts of the stone are called."""
+        return words_of(CUTS[self.plan.job.stone.cut])
 
     @property
     def heats(self) -> bool:

@@ -24,6 +24,8 @@ from yarvel.planning.work_methods import (
     SIDEWAYS,
 )
 from yarvel.shanks import basket_point
+from yarvel.stones.cuts import CUTS
+from yarvel.stones.words import words_of
 
 _QUARTERS = "north, south, east and west"
 
@@ -152,13 +154,14 @@ def _jaws(plan: Plan) -> str:
     else:
         where = "each claw" if plan.shape.places else "the rim"
         tool = f"A pusher with a smooth face, from the outside of {where}, the head held in a clamp or shellac"
+    words = words_of(CUTS[plan.job.stone.cut])
     soft = species.hardness < plan.rules.soft_stone_mohs
     if "cleavage" in species.note:
-        care = f"{species.label} cleaves: light pressure, never a knock, none along the girdle"
+        care = f"{species.label} cleaves: light pressure, never a knock, none along the {words.edge}"
     elif soft:
         care = f"{species.label} is softer than steel dust and burs: brass or boxwood faces, no steel on the stone"
     else:
-        care = f"{species.label} bears steady pressure on its crown, none on an edge or a corner"
+        care = f"{species.label} bears steady pressure on its {words.side}, none on an edge or a corner"
     return f"{tool}. {care}."
 
 
@@ -190,9 +193,10 @@ def first_cut_text(plan: Plan) -> str:
 def seat_text(plan: Plan) -> str:
     """The seat to its depth, by the method chosen or the usual one for the cut; burs and what each takes."""
     figures, clawed = plan.figures, bool(plan.shape.places)
+    edge = words_of(CUTS[plan.job.stone.cut]).edge
     parts = [
         f"A little at a time to {figures[notches.SEAT_DEPTH].text()}; {figures[notches.REMAINING].text()} stays "
-        "outside the girdle."
+        f"outside the {edge}."
     ]
     if cuts := bur_cuts(plan):
         burs = " → ".join(
@@ -242,11 +246,12 @@ def scribe_text(plan: Plan) -> str:
     figures, clawed = plan.figures, bool(plan.shape.places)
     where = "on all claws, inside and outside" if clawed else "inside the wall, all round"
     tops, along = ("tops", "along the claw") if clawed else ("rim", "up the wall")
+    edge = words_of(CUTS[plan.job.stone.cut]).edge
     foot = f"{figures[seats.line_from_foot_mm].text()} {_from_below(plan)}, {along}"
     if seats.line_from_top_mm not in figures:
-        return f"Scribe one line at the girdle {where}: {foot}."
+        return f"Scribe one line at the {edge} {where}: {foot}."
     return (
-        f"Dividers to {figures[seats.line_from_top_mm].text()}: scribe the girdle's line from the {tops} {where}; it "
+        f"Dividers to {figures[seats.line_from_top_mm].text()}: scribe the {edge}'s line from the {tops} {where}; it "
         f"lies {foot}."
     )
 

@@ -14,12 +14,8 @@ def out_first(plan: Plan) -> str:
     small = plan.job.shank is not None and plan.job.shank.shoulder is not None
     stones = f"the {species.label.lower()}" + (" and the small rounds of the shoulders" if small else "")
     if not plan.job.ring_exists:
-        bears = (
-            "bears no heat"
-            if species.heat == "never"
-            else "may be treated, which is rarely known: take it as sensitive"
-        )
-        return f"All joints before {stones}: {species.label.lower()} {bears}."
+        bears = f": {species.label.lower()} bears no heat" if species.heat == "never" else ""
+        return f"All joints before {stones}{bears}."
     if species.heat == "never":
         return f"Before any heat: {stones} out; {species.label.lower()} bears none."
     return f"Before any heat: {stones} out; treatment is rarely known, so treat it as sensitive."

@@ -25,12 +25,13 @@ from yarvel.desk.theme import BODY_PX
 from yarvel.desk.widgets.fields import ChoiceField
 from yarvel.desk.widgets.words import Words
 from yarvel.drawing.painters.qt import font
-from yarvel.operations.cautions import DEFER, caution_of
+from yarvel.operations.cautions import DEFER, InTheWork, caution_of
 from yarvel.operations.joint_groups import name_of
 from yarvel.operations.register import REGISTER
 from yarvel.planning.documents import Document
 from yarvel.planning.work_methods import WITH_PLIERS
 from yarvel.route.card import CardLine, Section, sections
+from yarvel.route.hazards import in_the_work
 from yarvel.route.instead import usual_kind, ways_of
 from yarvel.route.running import route_of
 from yarvel.workshop.work.docket_work import Work, work_of
@@ -154,6 +155,7 @@ class WorkStation(Station):
         """The operation in hand, the list, and what is chosen."""
         self._work: Work | None = None
         self._sections: tuple[Section, ...] = ()
+        self._in_it = InTheWork()
         self._lines: dict[str, CardLine] = {}
         self._key = ""
         self._name = Words(self)
@@ -237,6 +239,7 @@ class WorkStation(Station):
             docket_work = None if docket is None else work_of(plan, docket, self.session.rules)
             self._work = docket_work or Work(plan, route_of(plan))
             self._sections = sections(self._work.route, self._work.plan)
+            self._in_it = in_the_work(self._work.plan)
         self._lines = {line.key: line for section in self._sections for line in section.lines}
         ticks = self._ticks()
         if self._key not in self._lines:
@@ -275,7 +278,7 @@ class WorkStation(Station):
             self.way.show_value(operation.kind.key)
             place = list(self._lines).index(key) + 1
             self._name.setText(f"{place} of {len(self._lines)} · {operation.kind.label}")
-            self._text.setText(_told(line))
+            self._text.setText(_told(line, self._in_it))
         self._emit()
 
     def _emit(self) -> None:
@@ -383,7 +386,7 @@ def _short_of(line: CardLine) -> str:
     return f"{operation.kind.label}: {what}{many}{marks}{' – too early' if line.step.unmet else ''}"
 
 
-def _told(line: CardLine) -> str:
+def _told(line: CardLine, work: InTheWork) -> str:
     """The operation in hand as rich text."""
     operation = line.step.operation
     more = " ".join(step.operation.text for step in line.more)
@@ -396,6 +399,6 @@ def _told(line: CardLine) -> str:
     wait = f", then {kind.wait_minutes:.0f} min of waiting" if kind.wait_minutes else ""
     skills = " or ".join(kind.skills)
     parts.append(f"<p style='margin:4px 0'>{line.minutes:g} min at the {kind.station}{wait}; {skills}.</p>")
-    if caution := caution_of(operation):
+    if caution := caution_of(operation, work):
         parts.append(f"<p style='margin:4px 0'><i>Caution.</i> {escape(caution)} {escape(DEFER)}</p>")
     return "".join(parts)

@@ -96,7 +96,7 @@ def _tighten(offers: Offers) -> None:
         "clean-up",
         "head",
         head,
-        "Clean first: dirt under the girdle feels like a tight stone.",
+        f"Clean first: dirt under the {offers.words.edge} feels like a tight stone.",
         "at eye level, front and side: which side sits low",
         stage=MEND,
         after=("chart-wear-head",),
@@ -108,7 +108,8 @@ def _tighten(offers: Offers) -> None:
         "tighten",
         head,
         f"Tighten {_named(numbers)}: ease nothing that holds, a little on each in turn; those across take part.",
-        "no light between claw and crown; the stone does not tick under the nail; a thread does not catch",
+        f"no light between claw and {offers.words.side}; the stone does not tick under the nail; a thread does not "
+        "catch",
         stage=SET,
         count=len(numbers),
         after=("clean-up-head",),
@@ -237,7 +238,7 @@ def stones_out(offers: Offers) -> None:
         "stone",
         (part,),
         out_text(offers),
-        "no chip on the girdle; its papers and its bag are marked",
+        f"no chip on the {offers.words.edge}; its papers and its bag are marked",
         stage=TAKE_IN,
         after=("chart-wear-head", "measure-part-old-head"),
     )

@@ -68,7 +68,7 @@ def offer(offers: Offers) -> None:
         "stone",
         grip,
         f"Set the {stone} into its seat.",
-        "girdle down in every seat, table level",
+        f"{offers.words.down}, {offers.words.level}",
         stage=SET,
         after=("clean-up-seat", "offer-stone-stone"),
     )
@@ -109,7 +109,7 @@ def _seat_again(offers: Offers, grip: tuple[str, ...], count: int) -> None:
             "stone",
             grip,
             "New metal: its seats to the height of the old ones. Old seats are touched up only where the stone rocks.",
-            "the stone sits level, no light under the girdle",
+            f"the stone sits level, no light under the {offers.words.edge}",
             stage=SEAT,
             count=max(count, 1),
             after=("offer-stone-stone",),
@@ -182,7 +182,7 @@ def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
             "stone",
             grip,
             seat_text(plan),
-            "the stone sits level, no light under the girdle",
+            f"the stone sits level, no light under the {offers.words.edge}",
             stage=SEAT,
             count=max(count, 1),
             **_seat_cut(offers, grip),
@@ -193,7 +193,7 @@ def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
             "seat",
             grip,
             "Offer the stone.",
-            "level, no light under the girdle",
+            f"level, no light under the {offers.words.edge}",
             stage=SEAT,
             after=("cut-seat-stone",),
         )
@@ -284,7 +284,7 @@ def _claws(offers: Offers, grip: tuple[str, ...], count: int) -> None:
         "claws",
         claws,
         leaning_text(plan),
-        "eye level, front and side: the table level, the girdle down in every seat",
+        f"eye level, front and side: {offers.words.level}, {offers.words.down}",
         stage=SET,
         count=count,
     )
@@ -294,13 +294,13 @@ def _claws(offers: Offers, grip: tuple[str, ...], count: int) -> None:
         grip,
         "One side low: ease the claw on the low side, tighten the one across, then look again; touch the high seat up "
         "between rounds rather than forcing the stone down.",
-        "table level from the front and the side",
+        f"{offers.words.level} from the front and the side",
         stage=SET,
     )
     points = 0 if plan.shape.vees is None else len(plan.shape.vees.places)
     look = (
-        "straight down: the stone has not crept to one side; no light between claw and crown; it does not tick under "
-        "the nail"
+        f"straight down: the stone has not crept to one side; no light between claw and {offers.words.side}; it does "
+        "not tick under the nail"
     )
     strain = min(strains, default=0.0)
     if points:
@@ -340,7 +340,7 @@ def _tips(offers: Offers, claws: tuple[str, ...], count: int, trimmed: bool) -> 
             "claws",
             claws,
             "Trim every tip to its length with a safe edge to the stone, thin its outside to half.",
-            "all tips of one length, each still covers the crown",
+            f"all tips of one length, each still covers the {offers.words.side}",
             stage=SET,
             count=count,
             after=home,
@@ -362,7 +362,7 @@ def _tips(offers: Offers, claws: tuple[str, ...], count: int, trimmed: bool) -> 
             "burnish",
             "claws",
             claws,
-            "Burnish every claw down to the crown, from the root to the tip.",
+            f"Burnish every claw down to the {offers.words.side}, from the root to the tip.",
             "no light under any tip, no mark of the jaws",
             stage=SET,
             count=count,
@@ -396,8 +396,8 @@ def _rim(offers: Offers, grip: tuple[str, ...]) -> None:
         "burnish",
         "rim",
         grip,
-        "Work the rim down to the crown from the outside, then burnish it bright; where one side sits low, press the "
-        "opposite side next.",
+        f"Work the rim down to the {offers.words.side} from the outside, then burnish it bright; where one side sits "
+        "low, press the opposite side next.",
         "no light under the rim",
         stage=SET,
     )

@@ -86,7 +86,8 @@ def _crossed(offers: Offers) -> None:
         "bend-u",
         "claws",
         CLAWS,
-        "Cut pieces of {head.u_piece_length}, bend each to a U: two claws, and a bar of {head.bridge} between them.",
+        f"Cut {_in_pieces(len(us) and us[0].count)} of {{head.u_piece_length}}: bend each to a U, two claws and a bar "
+        "of {head.bridge} between them.",
         "legs of one length, splayed {head.splay}",
         stage=HEAD,
         count=len(us) and us[0].count,
@@ -299,7 +300,8 @@ def _claws(offers: Offers) -> None:
             "bend-u",
             "claws",
             CLAWS,
-            "Cut pieces of {head.u_piece_length}, bend each to a U: two claws and a stay.",
+            f"Cut {_in_pieces(-(-(places - points) // 2))} of {{head.u_piece_length}}: bend each to a U, two claws "
+            "and a stay.",
             "legs of one length, splayed {head.splay}",
             stage=HEAD,
             count=-(-(places - points) // 2),
@@ -470,3 +472,7 @@ def _stays(offers: Offers) -> dict[str, Any]:
         "gives": lots.back("Bottoms of the U's", us, bottom * section * count - dust + spare, count),
         "off": {"claws": dust},
     }
+
+
+def _in_pieces(count: int) -> str:
+    return "one piece" if count == 1 else f"{count} pieces"
