@@ -191,8 +191,17 @@ SAYS: dict[str, tuple[str, ...]] = {
     "C": ("Claws to the ring. Hard solder", "4 joints", "Ring seam. Hard solder", "Head to shank. Medium solder"),
     "D": ("Drive it into the block", "Only now: saw the claws", "no deeper", "V with a three-square file"),
     "E": ("No notch", "sprue", "Anneal: cast metal is brittle", "Anneal once more", "Curve every claw"),
-    "F": ("bud bur", "Hart bur of 1.3", "Fold each V over its point whole", "no more", "Anneal the strip of the Vs"),
-    "G": ("bend each to a U", "the seam will lie under a claw"),
+    "F": (
+        "bud bur",
+        "Hart bur of 1.3",
+        "Fold each V over its point whole",
+        "no more",
+        "Anneal the strip of the Vs",
+        "face down between the Vs",
+        "Lean the Vs out",
+        "two Vs at a time",
+    ),
+    "G": ("2 pieces of", "bend each to a U", "the seam will lie under a claw"),
     "H": ("measure the slot at both", "cut 77 mm off, anneal and stretch it straight to 1.00", "→ 1.02;"),
     "I": ("The stone hides all of it", "Hard solder", "every 3.00 mm", "Each in its groove", "Anneal the claws' wire"),
     "J": ("mitred to", "then 1.30 mm", "and the strip of the Vs", "Before the stone is set", "centre of mass"),
@@ -204,12 +213,13 @@ SAYS: dict[str, tuple[str, ...]] = {
     "P": ("foot is 4.06 mm", "limit that hollowing may reach", "Saw the whole piece out", "Only now: saw the claws"),
 }
 NEVER: dict[str, tuple[str, ...]] = {
-    "F": ("claws' wire",),
+    "F": ("claws' wire", "cup bur or beader", "Round the tips"),
+    "J": ("the shank held",),
     "A": ("sprung open",),
     "E": ("Draw wire", "Cut a seat"),
     "H": ("Blank", "Roll"),
     "K": ("Thin and round the tips",),
-    "O": ("Burs:", "bur of", "Band of", "Cut each claw", "solder,"),
+    "O": ("Burs:", "bur of", "Band of", "Cut each claw", "solder,", "cadmium", "Plating", "girdle", "table"),
 }
 
 
@@ -278,3 +288,11 @@ def test_a_formula_is_never_shown_without_its_numbers() -> None:
         assert held.value == pytest.approx(volume * density / 1000)
     told = [held for name in JOBS for held in made(name).figures.values()] + list(found.figures.values())
     assert [held.key for held in told if re.search(r"[_·²√/]", held.formula) and not held.inputs] == []
+
+
+def test_a_v_is_tried_before_it_is_cut_and_finished_last() -> None:
+    """Handbook, section 11: face down first, leaned out until the stone goes in, folded, filed in pairs."""
+    order = ("offer-stone-vs", "level-tops-head", "cut-seat-stone", "lean-out-vs", "seat-stone-stone", "fold-vs-claws")
+    for name in ("F", "J"):
+        places = [keys(made(name)).index(key) for key in (*order, "cut-bright-vs")]
+        assert places == sorted(places), name

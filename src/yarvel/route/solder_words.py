@@ -35,12 +35,13 @@ def flame(plan: Plan) -> str:
 
 def set_up_text(plan: Plan) -> str:
     """What holds for all joints: flame, chips, support; with one grade, how the earlier joints are kept."""
+    held = "the piece" if plan.job.shank is None else "the shank"
     parts = [
         out_first(plan),
         flame(plan),
         "Chips small, one on each side of a joint; no gap, for solder bridges none; never solder blind: turn the work "
         "until you see the joint flow.",
-        "Pins or binding wire where a part could drop; the shank held lightly, for steel tweezers draw the heat off; "
+        f"Pins or binding wire where a part could drop; {held} held lightly, for steel tweezers draw the heat off; "
         "thick metal first, the thin tube or claw comes up last.",
     ]
     if plan.job.joints is not None and plan.job.joints.school == ONE_GRADE:

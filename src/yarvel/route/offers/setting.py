@@ -53,6 +53,7 @@ def offer(offers: Offers) -> None:
     else:
         _seat(offers, grip, count)
     stone = species_of(job, offers.plan.rules).label.lower()
+    _lean_vs_out(offers)
     if not again or _renewed(offers):
         offers.add(
             "clean-up",
@@ -70,12 +71,32 @@ def offer(offers: Offers) -> None:
         f"Set the {stone} into its seat.",
         f"{offers.words.down}, {offers.words.level}",
         stage=SET,
-        after=("clean-up-seat", "offer-stone-stone"),
+        after=("clean-up-seat", "offer-stone-stone", "lean-out-vs"),
     )
     if clawed:
         _claws(offers, grip, count)
     else:
         _rim(offers, grip)
+
+
+def _vs(offers: Offers) -> int:
+    """How many Vs close over a corner or a point."""
+    return 0 if offers.plan.shape.vees is None else len(offers.plan.shape.vees.places)
+
+
+def _lean_vs_out(offers: Offers) -> None:
+    """How a stone comes in between Vs."""
+    if not _vs(offers):
+        return
+    offers.add(
+        "lean-out",
+        "vs",
+        offers.claws,
+        "Lean the Vs out, little by little, until the stone goes in between them.",
+        "it goes in without force, no corner on metal",
+        stage=SET,
+        after=("clean-up-seat", "offer-stone-stone"),
+    )
 
 
 def _seat_again(offers: Offers, grip: tuple[str, ...], count: int) -> None:
@@ -134,6 +155,17 @@ def _renewed(offers: Offers) -> bool:
 def _seat(offers: Offers, grip: tuple[str, ...], count: int) -> None:
     tops = "tops" if count else "rim"
     narrow = "" if count else " Narrow-lipped end up: it is the seat."
+    if _vs(offers):
+        offers.add(
+            "offer-stone",
+            "vs",
+            grip,
+            "Stone face down between the Vs: mark what of each stands over the table, and trim it.",
+            "every V reaches over its corner and no farther",
+            stage=SEAT,
+            after=READY,
+            count=_vs(offers),
+        )
     offers.add(
         "level-tops",
         "head",
@@ -141,7 +173,7 @@ def _seat(offers: Offers, grip: tuple[str, ...], count: int) -> None:
         f"Level the {tops}.{narrow}",
         "a plate laid on touches all round",
         stage=SEAT,
-        after=READY,
+        after=(*READY, "offer-stone-vs"),
         leaves={offers.head_parts: offers.volumes["raw"]} if offers.volumes and not offers.head_there else {},
     )
     offers.add(
@@ -320,9 +352,28 @@ def _claws(offers: Offers, grip: tuple[str, ...], count: int) -> None:
     _tips(offers, claws, count, trimmed)
 
 
+def _finish_vs(offers: Offers, claws: tuple[str, ...], points: int, home: tuple[str, ...]) -> None:
+    """Vs are filed in pairs and cut bright; they are not cupped."""
+    offers.add(
+        "cut-bright",
+        "vs",
+        claws,
+        "File across two Vs at a time, then one stroke over each point, the safe edge to the stone; cut their "
+        "edges bright. No cup bur on a V.",
+        "both legs of a V alike, no mark on the stone",
+        stage=SET,
+        count=points,
+        after=home,
+    )
+
+
 def _tips(offers: Offers, claws: tuple[str, ...], count: int, trimmed: bool) -> None:
     """Tips at the end: rounded; or trimmed and cupped, where they were left long; burnished after pliers."""
-    plan, home = offers.plan, ("close-claws-claws", "fold-vs-claws")
+    plan, home, points = offers.plan, ("close-claws-claws", "fold-vs-claws"), _vs(offers)
+    if points:
+        _finish_vs(offers, claws, points, home)
+    if count == points:
+        return
     if not trimmed:
         offers.add(
             "round-tips",
@@ -331,7 +382,7 @@ def _tips(offers: Offers, claws: tuple[str, ...], count: int, trimmed: bool) -> 
             "Round the tips against a safe edge.",
             "a thread or stocking drawn over every tip does not catch",
             stage=SET,
-            count=count,
+            count=count - points,
             after=home,
         )
     else:
@@ -342,7 +393,7 @@ def _tips(offers: Offers, claws: tuple[str, ...], count: int, trimmed: bool) -> 
             "Trim every tip to its length with a safe edge to the stone, thin its outside to half.",
             f"all tips of one length, each still covers the {offers.words.side}",
             stage=SET,
-            count=count,
+            count=count - points,
             after=home,
         )
         cup = 0.0 if plan.claw_mm is None else plan.claw_mm * _CUP
@@ -354,7 +405,7 @@ def _tips(offers: Offers, claws: tuple[str, ...], count: int, trimmed: bool) -> 
             f"Round and press every tip with a cup bur or beader{size}.",
             "a thread or stocking drawn over every tip does not catch",
             stage=SET,
-            count=count,
+            count=count - points,
             after=("trim-tips-claws",),
         )
     if closing_method_of(plan) == PLIERS_PUSHER:
