@@ -27,6 +27,7 @@ from yarvel.clock import today
 from yarvel.day.axis import Hours, Week
 from yarvel.desk.session.taken_back import UndoStep, remember
 from yarvel.desk.storing.asking import Ask
+from yarvel.desk.widgets.calendar import month_first
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import LineField, Words
 from yarvel.figures.errors import StoreError
@@ -98,7 +99,7 @@ class HoursDialog(QDialog):
         self.person = QComboBox(self)
         self.person.setObjectName("absence.person")
         self.person.setAccessibleName("Who is away")
-        self.begins = self._line("absence.begins", "From", "today, 13:00, Thursday or 2031-12-24")
+        self.begins = self._line("absence.begins", "From", "today, 13:00, Thursday, 24 Dec")
         self.ends = self._line("absence.ends", "To", "the same, or nothing: that day")
         self.why = self._line("absence.why", "Why", "need not be said")
         self.add = QPushButton("Is away", self)
@@ -310,8 +311,9 @@ class HoursDialog(QDialog):
         self.problem.setText("")
         who = self.person.currentData()
         try:
-            begins = moment_of(self.begins.text(), today(), end=False)
-            ends = moment_of(self.ends.text().strip() or self.begins.text().split(" ")[0], today(), end=True)
+            begins = moment_of(self.begins.text(), today(), end=False, month_first=month_first())
+            until = self.ends.text().strip() or begins.date().isoformat()
+            ends = moment_of(until, today(), end=True, month_first=month_first())
         except StoreError as error:
             self.problem.setText(str(error))
             return

@@ -12,9 +12,11 @@ from yarvel import clock
 from yarvel.desk.session.session import Session
 from yarvel.desk.stations.customer_names import CustomerNames
 from yarvel.desk.stations.station import MISSING, Station
+from yarvel.desk.widgets.calendar import CalendarPopup, DayLine, month_first
 from yarvel.desk.widgets.fields import LABEL_WIDTH, DocketLine, mark_wrong, read_number
 from yarvel.desk.widgets.photo_strip import PhotoStrip
 from yarvel.desk.widgets.words import Words
+from yarvel.figures.days import ACCEPTED, OtherDayError, day_in, day_text
 from yarvel.figures.errors import StoreError
 from yarvel.planning.diagnostics.diagnostic import OK
 from yarvel.workshop.dockets.accepting import check_date, check_text
@@ -24,7 +26,7 @@ from yarvel.workshop.people.customers import KnownCustomer
 
 MOST_G, MOST_PRICE = 5000.0, 10_000_000.0
 _ACCEPTED = {
-    "promised_on": ("date", "a date such as 2031-04-09, or 9.4."),
+    "promised_on": ("date", ACCEPTED),
     "weight_in_g": ("weight", f"grams, over 0 to {MOST_G:.0f}"),
     **dict.fromkeys(("stones_price", "outside_price", "deposit"), ("price", f"0 to {MOST_PRICE:.0f}")),
 }
@@ -65,13 +67,19 @@ class TakeIn(Station):
             "docket.customer_kind", "Customer is", [("", "Not said"), *((kind, f"A {kind}") for kind in CUSTOMER_KINDS)]
         )
         self._add_line("item", "Item")
-        self._add_line("promised_on", "Promised", "year-month-day")
+        self._add_line("promised_on", "Promised", "11 Dec, Fri, in 10 days; Alt+↓ calendar")
+        self.day = self.remark()
+        self.day.setObjectName("docket.day")
+        self.calendar = CalendarPopup(self)
+        self.calendar.chosen.connect(self._on_day)
         self._add_button("date", "When can it be ready?", self.date_wanted)
         self.choice(
             "docket.importance",
             "Importance",
             [("", "As any other"), *((importance, importance.capitalize()) for importance in IMPORTANCE)],
         )
+        self._day_before: object = None
+        self._day_typed = ""
         self._stones_of: str | None = None
         self.stones = QComboBox(self)
         self.stones.setObjectName("docket.stones")
@@ -119,7 +127,10 @@ class TakeIn(Station):
         row = QWidget(self)
         grid = QGridLayout(row)
         grid.setContentsMargins(0, 0, 0, 0)
-        edit = DocketLine(row)
+        edit = DayLine(row) if name == "promised_on" else DocketLine(row)
+        if isinstance(edit, DayLine):
+            edit.calendar_wanted.connect(self._open_calendar)
+            edit.begun.connect(self._begin_day)
         edit.setObjectName(f"docket.{name}")
         edit.setAccessibleName(label)
         edit.setPlaceholderText(hint)
@@ -142,7 +153,10 @@ class TakeIn(Station):
         try:
             value: object = text
             if name == "promised_on":
-                value = read_date(text, clock.today())
+                if not (text.startswith(self._day_typed) or self._day_typed.startswith(text)):
+                    self._begin_day()  # typed over: another day
+                self._day_typed = text
+                value = read_date(text, clock.today(), month_first())
             elif name == "weight_in_g":
                 value = read_number(text, MOST_G, above=True)
             elif name in ("stones_price", "outside_price", "deposit"):
@@ -152,12 +166,37 @@ class TakeIn(Station):
             self.session.set_column(name, value, act=f"typing {name}")
         except StoreError as error:
             wrong = str(error)
+        except OtherDayError as error:
+            wrong = f"{text!r}: {error}"
         except ValueError:
             what, accepted = _ACCEPTED[name]
             wrong = f"{text!r} is no {what}. Accepted: {accepted}"
+        if wrong and name == "promised_on":  # half of what was typed may have been another day
+            self.session.set_column(name, self._day_before, act=f"typing {name}")
         mark_wrong(self._lines[name], bool(wrong))
         self._marks[name].setText(wrong)
         self._marks[name].setVisible(bool(wrong))
+        if name == "promised_on":
+            self._say_day()
+
+    def _begin_day(self) -> None:
+        self._day_before, self._day_typed = self.session.column("promised_on"), ""
+
+    def _say_day(self) -> None:
+        """Beside the date what was understood, and holds."""
+        promised = self.session.column("promised_on")
+        self.day.setText(day_text(promised, clock.today()) if isinstance(promised, date) else "")
+        self.day.setVisible(bool(self.day.text()))
+
+    def _open_calendar(self) -> None:
+        promised = self.session.column("promised_on")
+        self.calendar.open_under(self._lines["promised_on"], promised if isinstance(promised, date) else clock.today())
+
+    def _on_day(self, day: date) -> None:
+        line = self._lines["promised_on"]
+        line.setText(day.isoformat())
+        self._on_text("promised_on", line.text())
+        line.setFocus()
 
     def _on_customer(self, known: KnownCustomer) -> None:
         """Somebody known was taken: what they are is known with them."""
@@ -181,6 +220,7 @@ class TakeIn(Station):
             if not edit.hasFocus() and edit.text() != text:
                 edit.setText(text)
                 edit.setCursorPosition(0)
+        self._say_day()
         self.price.setText(
             ""
             if docket is None
@@ -191,6 +231,7 @@ class TakeIn(Station):
         number = None if docket is None else docket.number
         if number != self._stones_of:
             self._stones_of = number
+            self._begin_day()
             self.stones.hide()
             self.stones_asked.emit(self.show_stones)
             self.look_at_photographs()
@@ -252,27 +293,14 @@ class TakeIn(Station):
         return self._lines["customer"]
 
 
-def read_date(text: str, today: date) -> date | None:
-    """A date as typed: ISO, or day and month (of the year to come) with dots; None for nothing.
+def read_date(text: str, today: date, month_first: bool = False) -> date | None:
+    """A promised day as people say it (``figures.days``); None for nothing.
 
     Raises
     ------
     ValueError : it is no date.
     StoreError : no workshop lives to see it.
     """
-    day = _date_in(text.strip(), today)
+    day = day_in(text, today, month_first)
     check_date("Promised", day)
     return day
-
-
-def _date_in(cleaned: str, today: date) -> date | None:
-    if not cleaned:
-        return None
-    if "." not in cleaned:
-        return date.fromisoformat(cleaned)
-    parts = [int(part) for part in cleaned.rstrip(".").split(".")]
-    if len(parts) == 3:
-        return date(parts[2] if parts[2] > 99 else 2000 + parts[2], parts[1], parts[0])
-    day, month = parts
-    found = date(today.year, month, day)
-    return found if found >= today else date(today.year + 1, month, day)

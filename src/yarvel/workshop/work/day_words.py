@@ -8,10 +8,11 @@ from datetime import date, datetime, time, timedelta
 from msgspec.structs import replace
 
 from yarvel.day.axis import GRID_MINUTES, Block
+from yarvel.figures.days import WEEKDAYS, OtherDayError, day_in
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.work.errands import Errand, check_errand
 
-DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+DAYS = WEEKDAYS
 _CLOCK = re.compile(r"(\d{1,2})(?:[:.](\d{2}))?")
 _FETCHED = re.compile(r"(.+?),? (?:by|until) ([\d:.]+),? back (?:after|in) (\d{1,3}) days?")
 _ACCEPTED = "8:00-12:15, 13:00-16:45, or nothing for a day that is shut; in steps of five minutes"
@@ -99,36 +100,34 @@ def days_of(text: str) -> frozenset[date]:
     return frozenset(days_found)
 
 
-def moment_of(text: str, today: date, end: bool) -> datetime:
-    """From when or until when somebody is away: a day, a day and a time, or a time today; ``end`` reads a mere day as
-    its end (StoreError for what is none)."""
+def moment_of(text: str, today: date, end: bool, month_first: bool = False) -> datetime:
+    """From when or until when somebody is away: a day as people say it, a day and a time, or a time today; ``end``
+    reads a mere day as its end; ``month_first`` as for a day (StoreError for what is none)."""
     words = text.strip().split()
-    day, clock = today, ""
-    if words and not _CLOCK.fullmatch(words[0]):
-        try:
-            day = _day(words[0].casefold(), today)
-        except ValueError as error:
-            raise StoreError(
-                f"{text!r} is no time. Accepted: 2031-12-24, 2031-12-24 13:00, 13:00 (today), tomorrow, or a weekday"
-            ) from error
-        words = words[1:]
-    if words:
-        clock = words[0]
-    minutes = _minutes(clock) if clock else (24 * 60 if end else 0)
-    if minutes is None or len(words) > 1 or not text.strip():
+    day, minutes = today, 24 * 60 if end else 0
+    try:
+        if words and (clock := _minutes(words[-1])) is not None and not _is_day(text, today, month_first):
+            minutes, words = clock, words[:-1]
+        elif not words:
+            raise ValueError(text)
+        day = day_in(" ".join(words), today, month_first) or today
+    except OtherDayError as error:
+        raise StoreError(f"{text!r}: {error}") from error
+    except ValueError as error:
         raise StoreError(
-            f"{text!r} is no time. Accepted: 2031-12-24, 2031-12-24 13:00, 13:00 (today), tomorrow, or a weekday"
-        )
+            f"{text!r} is no time. Accepted: 13:00 (today), tomorrow, a weekday, 24 Dec, 24.12., 2031-12-24, and a "
+            "time behind any of them"
+        ) from error
     return datetime.combine(day, time()) + timedelta(minutes=minutes)
 
 
-def _day(word: str, today: date) -> date:
-    if word in ("today", "tomorrow"):
-        return today + timedelta(days=word == "tomorrow")
-    for place, name in enumerate(DAYS):
-        if len(word) >= 3 and name.casefold().startswith(word):
-            return today + timedelta(days=(place - today.weekday()) % 7)
-    return date.fromisoformat(word)
+def _is_day(text: str, today: date, month_first: bool) -> bool:
+    try:
+        return day_in(text, today, month_first) is not None
+    except OtherDayError:
+        return True
+    except ValueError:
+        return False
 
 
 def _minutes(text: str) -> int | None:
