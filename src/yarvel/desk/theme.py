@@ -186,6 +186,8 @@ def _style_sheet(colours: dict[str, str]) -> str:
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: {role("panel")}; border: none; }}
     QToolBar {{ background: {role("window")}; border: none; spacing: 2px; padding: 3px 6px; }}
     QToolButton {{ color: {role("text")}; padding: 4px 8px; border: 1px solid transparent; border-radius: 2px; }}
+    QCalendarWidget QWidget#qt_calendar_navigationbar {{ background: {role("panel")}; }}
+    QCalendarWidget QAbstractItemView {{ background: {role("field")}; color: {role("text")}; }}
     QToolButton:disabled {{ color: {role("text-quiet")}; }}
     QToolButton:hover, QToolButton:focus {{ border-color: {role("accent")}; }}
     QToolButton#qt_toolbar_ext_button {{ min-width: 12px; max-width: 12px;

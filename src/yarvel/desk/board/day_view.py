@@ -24,6 +24,7 @@ from yarvel.desk.storing.asking import Ask, DoAct
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.lookup import first_of
 from yarvel.figures.rules import HouseRules
+from yarvel.planning.documents import Document
 from yarvel.workshop.acts import JoinTasks, PinTask, PlanTasks, SendOut
 from yarvel.workshop.work.day_reading import DayPlan, DayReading, Outcome, TaskBlock, read, shown_document
 from yarvel.workshop.work.kept_plan import BY_OFFER, BY_UNDO, CAUSES
@@ -221,8 +222,8 @@ class DayView(QWidget):
         made_from = replace(reading, standing=self.stands.document)  # what this window kept since it read counts too
         made_at = reading.shop.axis.moment_of(reading.now)
         document = shown_document(made_from, plan.plan, made_at, self.planner.cause)
-        self.standing.setToolTip(f"The plan that stands: {CAUSES[document['cause']]}.")
         self.stands.keep(document)
+        self.standing.setToolTip(f"{self.standing.text()} {_cause(self.stands.document)}")
 
     def _on_no_plan(self, text: str = "") -> None:
         """It is being worked out: the former plan stays in sight, grey. With a ``text``: nothing came of it, and the
@@ -309,9 +310,15 @@ class DayView(QWidget):
         if plan is None:
             return
         self.standing.setText(standing(plan, self._known))
-        self.standing.setToolTip(self.standing.text())
+        self.standing.setToolTip(f"{self.standing.text()} {_cause(self.stands.document)}")
         self.late.show_for(plan)
         self.out.show_for(plan, self._known)
+
+
+def _cause(document: Document) -> str:
+    """Why the plan that stands is another than the one before."""
+    said = CAUSES.get(str(document.get("cause", "")), "")
+    return f"The plan that stands: {said}." if said else ""
 
 
 def standing(plan: DayPlan, known: PlanKnowledge) -> str:

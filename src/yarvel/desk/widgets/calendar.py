@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 
 from PySide6.QtCore import QDate, QLocale, QPoint, Qt, Signal
-from PySide6.QtGui import QFocusEvent, QKeyEvent
+from PySide6.QtGui import QFocusEvent, QKeyEvent, QTextCharFormat
 from PySide6.QtWidgets import QCalendarWidget, QVBoxLayout, QWidget
 
 from yarvel.desk.widgets.fields import DocketLine
@@ -29,6 +29,10 @@ class CalendarPopup(QWidget):
         self.calendar.setAccessibleName("Calendar")
         self.calendar.setGridVisible(False)
         self.calendar.setVerticalHeaderFormat(QCalendarWidget.VerticalHeaderFormat.NoVerticalHeader)
+        plain = QTextCharFormat()
+        plain.setForeground(self.palette().text())
+        for day in (Qt.DayOfWeek.Saturday, Qt.DayOfWeek.Sunday):  # no day has a colour of its own
+            self.calendar.setWeekdayTextFormat(day, plain)
         self.calendar.activated.connect(self._on_day)
         self.calendar.clicked.connect(self._on_day)
         column = QVBoxLayout(self)
