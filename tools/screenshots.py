@@ -176,6 +176,8 @@ def large_workshop(application: QApplication, folder: Path) -> None:
         raise SystemExit("a window of the workshop did not open")
     fine.tabs.setCurrentIndex(1)
     reports.tabs.setCurrentWidget(reports.pages["back"])
+    while len(reports.pages["back"].answer.bars) < 2:
+        wait(100)
     reports.pages["back"].bars.pressed.emit(1)
     wait(600)
     reports.pages["back"].bars.canvas.setFocus(Qt.FocusReason.TabFocusReason)

@@ -67,11 +67,7 @@ class TakeIn(Station):
             "docket.customer_kind", "Customer is", [("", "Not said"), *((kind, f"A {kind}") for kind in CUSTOMER_KINDS)]
         )
         self._add_line("item", "Item")
-        self._add_line("promised_on", "Promised", "11 Dec, Fri, in 10 days; Alt+↓ calendar")
-        self.day = self.remark()
-        self.day.setObjectName("docket.day")
-        self.calendar = CalendarPopup(self)
-        self.calendar.chosen.connect(self._on_day)
+        self._add_day()
         self._add_button("date", "When can it be ready?", self.date_wanted)
         self.choice(
             "docket.importance",
@@ -116,6 +112,14 @@ class TakeIn(Station):
             ("history", "What was done, and by whom…", self.history_wanted),
         ):
             self._add_button(name, text, signal)
+
+    def _add_day(self) -> None:
+        """When it is promised: a line, what was understood, a calendar."""
+        self._add_line("promised_on", "Promised", "11 Dec, Fri, in 10 days; Alt+↓ calendar")
+        self.day = self.remark()
+        self.day.setObjectName("docket.day")
+        self.calendar = CalendarPopup(self)
+        self.calendar.chosen.connect(self._on_day)
 
     def _add_button(self, name: str, text: str, signal: SignalInstance) -> None:
         button = QPushButton(text, self)
