@@ -12,7 +12,7 @@ from yarvel import clock
 from yarvel.desk.session.session import Session
 from yarvel.desk.stations.customer_names import CustomerNames
 from yarvel.desk.stations.station import MISSING, Station
-from yarvel.desk.widgets.calendar import CalendarPopup, DayLine, month_first
+from yarvel.desk.widgets.calendar import DayLine, month_first
 from yarvel.desk.widgets.fields import LABEL_WIDTH, DocketLine, mark_wrong, read_number
 from yarvel.desk.widgets.photo_strip import PhotoStrip
 from yarvel.desk.widgets.words import Words
@@ -114,12 +114,10 @@ class TakeIn(Station):
             self._add_button(name, text, signal)
 
     def _add_day(self) -> None:
-        """When it is promised: a line, what was understood, a calendar."""
+        """When it is promised: a line with its calendar, and what was understood."""
         self._add_line("promised_on", "Promised", "11 Dec, Fri, in 10 days; Alt+↓ calendar")
         self.day = self.remark()
         self.day.setObjectName("docket.day")
-        self.calendar = CalendarPopup(self)
-        self.calendar.chosen.connect(self._on_day)
 
     def _add_button(self, name: str, text: str, signal: SignalInstance) -> None:
         button = QPushButton(text, self)
@@ -133,7 +131,6 @@ class TakeIn(Station):
         grid.setContentsMargins(0, 0, 0, 0)
         edit = DayLine(row) if name == "promised_on" else DocketLine(row)
         if isinstance(edit, DayLine):
-            edit.calendar_wanted.connect(self._open_calendar)
             edit.begun.connect(self._begin_day)
         edit.setObjectName(f"docket.{name}")
         edit.setAccessibleName(label)
@@ -191,16 +188,6 @@ class TakeIn(Station):
         promised = self.session.column("promised_on")
         self.day.setText(day_text(promised, clock.today()) if isinstance(promised, date) else "")
         self.day.setVisible(bool(self.day.text()))
-
-    def _open_calendar(self) -> None:
-        promised = self.session.column("promised_on")
-        self.calendar.open_under(self._lines["promised_on"], promised if isinstance(promised, date) else clock.today())
-
-    def _on_day(self, day: date) -> None:
-        line = self._lines["promised_on"]
-        line.setText(day.isoformat())
-        self._on_text("promised_on", line.text())
-        line.setFocus()
 
     def _on_customer(self, known: KnownCustomer) -> None:
         """Somebody known was taken: what they are is known with them."""

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from datetime import date
 
 from PySide6.QtCore import QDate, QLocale, QPoint, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QTextCharFormat
 from PySide6.QtWidgets import QCalendarWidget, QVBoxLayout, QWidget
 
+from yarvel import clock
 from yarvel.desk.widgets.fields import DocketLine
+from yarvel.figures.days import day_in
 
 
 def month_first() -> bool:
@@ -55,9 +58,13 @@ class CalendarPopup(QWidget):
 class DayLine(DocketLine):
     """A line for a day; Alt and down opens the calendar."""
 
-    calendar_wanted = Signal()
     begun = Signal()
     """Somebody comes to it: what is typed from now on is one day."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.calendar = CalendarPopup(self)
+        self.calendar.chosen.connect(self._on_day)
 
     def focusInEvent(self, event: QFocusEvent) -> None:
         """What it says now is what holds, should no day come of what is typed."""
@@ -67,8 +74,19 @@ class DayLine(DocketLine):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """The calendar's key; the rest is ordinary typing."""
         if event.key() == Qt.Key.Key_Down and event.modifiers() & Qt.KeyboardModifier.AltModifier:
-            self.calendar_wanted.emit()
+            self.calendar.open_under(self, self._day())
             return
         super().keyPressEvent(event)
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.begun.emit()
+
+    def _day(self) -> date:
+        """What it says, or today."""
+        with suppress(ValueError):
+            return day_in(self.text(), clock.today(), month_first()) or clock.today()
+        return clock.today()
+
+    def _on_day(self, day: date) -> None:
+        self.setText(day.isoformat())
+        self.textEdited.emit(self.text())
+        self.setFocus()
