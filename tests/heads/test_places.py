@@ -163,3 +163,13 @@ def test_the_remedy_for_a_lost_claw_holds(planned: Callable[..., Plan]) -> None:
     assert call.level == "note" and call.remedy is not None
     better = planned(stone=oval, head=dict(call.remedy["head"]))
     assert {call.code: call.level for call in better.diagnostics}["claw-loss"] == "ok"
+
+
+@pytest.mark.parametrize("cut", ["oval", "cushion", "emerald", "radiant", "oval-cabochon"])
+def test_more_claws_are_offered_in_pairs(cut: str, planned: Callable[..., Plan]) -> None:
+    """Common practice: a stone that is alike on both sides is held alike on both; nobody sets five on an oval, or seven
+    on an emerald cut."""
+    stone = {"cut": cut, "diameters_mm": None, "length_mm": 8.0, "width_mm": 6.0, "depth_mm": 3.8}
+    made = planned(samples=0, stone=stone, head={"claws": None})
+    call = next(call for call in made.diagnostics if call.code == "claw-loss")
+    assert call.remedy is not None and call.remedy["head"]["claws"] == 6 and call.remedy_label == "Six claws"

@@ -7,7 +7,7 @@ from typing import Any
 from yarvel.heads import claws, vees
 from yarvel.heads.claws import MOST_CLAWS
 from yarvel.heads.holding import holding
-from yarvel.heads.places import places
+from yarvel.heads.places import places, usual_claws
 from yarvel.planning.diagnostics.diagnostic import NOTE, OK, STOP, Diagnostic, Situation
 
 OPEN, LOSS = "open-arc", "claw-loss"
@@ -64,14 +64,18 @@ _WORDS = {4: "Four claws", 5: "Five claws", 6: "Six claws", 7: "Seven claws", 8:
 
 
 def _more_claws(situation: Situation) -> tuple[dict[str, Any] | None, str]:
-    """The fewest claws more that would bear the loss of one, where the style counts its claws."""
+    """The fewest claws more that would bear the loss of one, where the style counts its claws: in pairs beside what the
+    cut usually has, for a stone is held alike on both sides (common practice)."""
     if not situation.can_set("claws"):
         return None, ""
     facts, count_now = situation.facts, len(situation.shape.places)
     if facts.cut.is_round:
         return ({"head": {"claws": 6, "claw_places_deg": None}}, "Six claws") if count_now < 6 else (None, "")
     leg = situation[vees.leg_mm] if situation.has(vees.leg_mm) else 0.0
+    usual = usual_claws(facts.cut)
     for count in range(count_now + 1, MOST_CLAWS + 1):
+        if (count - usual) % 2:
+            continue
         positions = places(facts.outline, count, situation.job.head.orientation, facts.cut.cornered)
         if holding(positions, leg, turning=False).worst_loss_deg < situation.rules.open_arc_deg - 1e-6:
             return {"head": {"claws": count, "claw_places_deg": None}}, _WORDS[count]
