@@ -422,9 +422,10 @@ def test_the_bench_and_the_board_tell_one_date(large: Store, tmp_path: Path) -> 
         shown = day_plan(reading, plan_from(of_kind["plan"]["plan"]), chances)
         store.day.kept.keep(shown_document(reading, shown.plan, later[0]))  # as the board does
         assert len(shown.outcomes) > 40
-        unsure = [one for one in shown.outcomes if one.chance is not None and 0.02 < one.chance < 0.98]
-        assert unsure
-        for outcome in [*unsure[:3], shown.outcomes[-1]]:
+        told_of = [(one.chance, one.docket.id, one) for one in shown.outcomes if one.chance is not None]
+        least = sorted(told_of, key=lambda one: one[:2])[:3]
+        assert minutes or 0.02 < least[0][0] < 0.98, "a date that is not sure is among them"
+        for outcome in [*(one for _, _, one in least), shown.outcomes[-1]]:
             docket = outcome.docket
             found = propose(store.day.snapshot(), docket.id, docket.promised, ())
             assert found is not None and found.planned == outcome.ready, docket.number
