@@ -293,6 +293,7 @@ def test_a_formula_is_never_shown_without_its_numbers() -> None:
 def test_a_v_is_tried_before_it_is_cut_and_finished_last() -> None:
     """Handbook, section 11: face down first, leaned out until the stone goes in, folded, filed in pairs."""
     order = ("offer-stone-vs", "level-tops-head", "cut-seat-stone", "lean-out-vs", "seat-stone-stone", "fold-vs-claws")
+    assert "Lean the V out" in said(made("J")) and "Vs out" not in said(made("J")), "one V, at the point"
     for name in ("F", "J"):
         places = [keys(made(name)).index(key) for key in (*order, "cut-bright-vs")]
         assert places == sorted(places), name

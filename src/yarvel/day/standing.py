@@ -54,10 +54,6 @@ class Standing(Struct, frozen=True):
     sought: bool = False
 
 
-Worth = Callable[[Shop, Schedule, Schedule], object]
-"""What a plan is judged by, against the one shown: less is better."""
-
-
 class UnsoundError(Exception):
     """No plan passes the checker: with the faults of the last one, the shop and the plan."""
 
@@ -102,9 +98,8 @@ def stand(
             return plan, False
         if late:
             working()
-        worth = _worth if by_time else weighed
-        other = sought(pinned, ways, seen, until, seeking, worth, stopped)
-        return min((plan, other), key=lambda found: worth(pinned, found, seen)), True
+        other = sought(pinned, ways, seen, until, seeking, by_time, stopped)
+        return min((plan, other), key=lambda found: _worth(pinned, found, seen, by_time)), True
 
     return _sound(shop, make)
 
@@ -143,17 +138,18 @@ def sought(
     shown: Schedule,
     until: int,
     seeking: Seeking,
-    worth: Worth,
+    by_time: bool,
     stopped: Callable[[], bool] = lambda: False,
 ) -> Schedule:
     """Another order, from what each way of mending came to, under the holds of the one that moves least: by easing what
-    is late, and where somebody still is, by giving out whole dockets anew; where time alone has passed, at last without
-    minding moves."""
-    few = min(starts, key=lambda plan: weighed(shop, plan, shown) - weighed(shop, plan))
+    is late, and where somebody still is, by giving out whole dockets anew; at last, ``by_time``, without minding
+    moves."""
+    sound = [plan for plan in starts if not faults(shop, plan)]
+    if not sound:
+        return starts[0]
+    few = min(sound, key=lambda plan: weighed(shop, plan, shown) - weighed(shop, plan))
     under = hold(shop, few, until)
-    sound = [plan for plan in starts if not faults(under, plan)]
-    if few not in sound:
-        return few
+    sound = [plan for plan in sound if plan is few or not faults(under, plan)]
     cheap = min(sound, key=lambda plan: weighed(under, plan, shown))
     plans = [
         eased(
@@ -170,21 +166,21 @@ def sought(
     best = min(plans, key=lambda plan: weighed(under, plan, shown))
     if late_count(under, best):
         best = _searched(under, [best], shown, seeking, stopped)
-        if worth is _worth and late_count(under, best):
+        if by_time and late_count(under, best):
             plans = [best]
             with suppress(AxisTooShortError):
                 plans.append(dispatch(under, SETTINGS[:_SETTINGS_TRIED], seconds=seeking.seconds / 2))
             free = _searched(
                 under, [plan for plan in plans if not faults(under, plan)] or [best], None, seeking, stopped
             )
-            best = min((best, free), key=lambda plan: _worth(under, plan, shown))
+            best = min((best, free), key=lambda plan: _worth(under, plan, shown, by_time))
     return best
 
 
-def _worth(shop: Shop, plan: Schedule, shown: Schedule) -> tuple[float, float]:
+def _worth(shop: Shop, plan: Schedule, shown: Schedule, by_time: bool) -> tuple[float, float]:
     """Where time alone has passed: nobody is late whom another order keeps; among those, the one sum. Where something
     has happened, the one sum decides, moves and all."""
-    return cost(shop, plan).days, weighed(shop, plan, shown)
+    return cost(shop, plan).days if by_time else 0.0, weighed(shop, plan, shown)
 
 
 def _searched(

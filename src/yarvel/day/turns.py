@@ -58,18 +58,15 @@ def in_turns(
     if not orders:
         return plan
     laying = Laying(shop, orders, int(_FARTHER * max(finished.values(), default=0)) + LONGEST_PIECE, shown)
-    if laying.seen and shown is not None:
-        first = _near(laying, orders, finished, plan, shown)
-    else:
-        first = _first(laying, orders, finished)
+    first = _first(laying, orders, finished) if shown is None else _near(laying, orders, finished, plan, shown)
     if first is None:
         return plan
     best, weight, worth = plan, weighed(shop, plan, shown), float(first.before[-1])
     if worth < weight:
         best, weight = laying.plan(first.order, first.loose), worth
         tell(best)
-    few = late_count(shop, plan) <= _FEW * len(orders) and not laying.seen
-    hot, cold = (_HOT_NEAR, _COLD_NEAR) if laying.seen else (_HOT, _COLD)
+    few = late_count(shop, plan) <= _FEW * len(orders) and shown is None
+    hot, cold = (_HOT_NEAR, _COLD_NEAR) if shown is not None else (_HOT, _COLD)
     cycles = iter(pairwise(_AGAIN if few else (0.0, 1.0)))
     (begin, end), done, stretch = first_of(cycles), 0, 1
     chances = [np.random.default_rng((seed, place)) for place in range(workers)]

@@ -47,7 +47,7 @@ def day_in(text: str, today: date, month_first: bool = False) -> date | None:
     words = text.casefold().replace(",", " ").split()
     if not words:
         return None
-    weekday = _named(words[0], WEEKDAYS)
+    weekday = begun(words[0], WEEKDAYS)
     if weekday is None:
         return _date(" ".join(words), today, month_first)
     ahead = today + timedelta(days=(weekday - today.weekday()) % 7)
@@ -80,7 +80,7 @@ def _date(said: str, today: date, month_first: bool) -> date:
         day, month = (int(matched[2]), int(matched[1])) if month_first else (int(matched[1]), int(matched[2]))
         return _whole(day, month, matched[3], today)
     words = said.split()
-    months = [(place, _named(word, MONTHS)) for place, word in enumerate(words[:2])]
+    months = [(place, begun(word, MONTHS)) for place, word in enumerate(words[:2])]
     named = [(place, month) for place, month in months if month is not None]
     if len(words) in (2, 3) and len(named) == 1:
         place, month = named[0]
@@ -116,9 +116,9 @@ def _whole(day: int, month: int, year: str | None, today: date) -> date:
     raise ValueError(f"{day}.{month}.")
 
 
-def _named(word: str, names: tuple[str, ...]) -> int | None:
-    """Which of the names a word begins, by three letters or more."""
-    word = word.rstrip(".")
+def begun(word: str, names: tuple[str, ...]) -> int | None:
+    """Which of the names a word begins, by three letters or more; None where it begins none."""
+    word = word.casefold().rstrip(".")
     if len(word) < _LEAST_LETTERS:
         return None
     return next((place for place, name in enumerate(names) if name.casefold().startswith(word)), None)

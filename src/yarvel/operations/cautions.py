@@ -28,7 +28,7 @@ POLISH = (
     "Polishing: extraction on, eyes covered, nothing loose near the wheel; hold so that the wheel can take the work "
     "away from you."
 )
-NICKEL = "Nickel in the alloy: ask about allergy."
+NICKEL = "Where the alloy holds nickel: ask about allergy."
 PLATING = "Plating baths: fumes drawn off, gloves and goggles, acid never near cyanide; for those trained to it."
 _BY_STATION = {
     "bench": MAKE,

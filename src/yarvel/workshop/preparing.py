@@ -21,6 +21,8 @@ if TYPE_CHECKING:
 
 ROLE = "yarvel"
 """The windows' role, as ``share/team.sql`` makes it."""
+_COUNTED = ("id", "seq")
+"""Keys that the server counts up by itself."""
 KEPT_FOR_EVER = ("acts", "month_seals", "changes", "photographs", "fine_entries", "customers")
 """Tables that are only added to."""
 _SECRET = ("pins", "sessions", "pin_tries")
@@ -160,8 +162,7 @@ def _grants(role: str) -> list[str]:
         grants.append(f"GRANT SELECT ON {table.name} TO {role}")
         if table.name in _READ:
             continue
-        counted = ("seq",) if table.name in ("acts", "day_plans") else ("id",)
-        added = [column.name for column in table.columns if column.name not in counted]
+        added = [column.name for column in table.columns if not (column.primary_key and column.name in _COUNTED)]
         grants.append(f"GRANT INSERT ({_listed(added)}) ON {table.name} TO {role}")
         if table.name not in (*KEPT_FOR_EVER, "alloys"):
             grants.append(f"GRANT UPDATE ({_listed(updated_columns(table.name))}) ON {table.name} TO {role}")

@@ -53,7 +53,8 @@ def offer(offers: Offers) -> None:
     else:
         _seat(offers, grip, count)
     stone = species_of(job, offers.plan.rules).label.lower()
-    _lean_vs_out(offers)
+    if not again or job.stone.state == ABSENT:  # Vs that a stone came out of stand open
+        _lean_vs_out(offers)
     if not again or _renewed(offers):
         offers.add(
             "clean-up",
@@ -92,7 +93,7 @@ def _lean_vs_out(offers: Offers) -> None:
         "lean-out",
         "vs",
         offers.claws,
-        "Lean the Vs out, little by little, until the stone goes in between them.",
+        f"Lean {'the V' if _vs(offers) == 1 else 'the Vs'} out, little by little, until the stone goes in.",
         "it goes in without force, no corner on metal",
         stage=SET,
         after=("clean-up-seat", "offer-stone-stone"),
@@ -160,7 +161,9 @@ def _seat(offers: Offers, grip: tuple[str, ...], count: int) -> None:
             "offer-stone",
             "vs",
             grip,
-            "Stone face down between the Vs: mark what of each stands over the table, and trim it.",
+            "Stone face down in the head: mark what of the V stands over the table, and trim it."
+            if _vs(offers) == 1
+            else "Stone face down between the Vs: mark what of each stands over the table, and trim it.",
             "every V reaches over its corner and no farther",
             stage=SEAT,
             after=READY,
@@ -329,7 +332,7 @@ def _claws(offers: Offers, grip: tuple[str, ...], count: int) -> None:
         f"{offers.words.level} from the front and the side",
         stage=SET,
     )
-    points = 0 if plan.shape.vees is None else len(plan.shape.vees.places)
+    points = _vs(offers)
     look = (
         f"straight down: the stone has not crept to one side; no light between claw and {offers.words.side}; it does "
         "not tick under the nail"
@@ -358,7 +361,10 @@ def _finish_vs(offers: Offers, claws: tuple[str, ...], points: int, home: tuple[
         "cut-bright",
         "vs",
         claws,
-        "File across two Vs at a time, then one stroke over each point, the safe edge to the stone; cut their "
+        "File along the V, then one stroke over its point, the safe edge to the stone; cut its edges bright. No cup "
+        "bur on a V."
+        if points == 1
+        else "File across two Vs at a time, then one stroke over each point, the safe edge to the stone; cut their "
         "edges bright. No cup bur on a V.",
         "both legs of a V alike, no mark on the stone",
         stage=SET,

@@ -8,7 +8,7 @@ from datetime import date, datetime, time, timedelta
 from msgspec.structs import replace
 
 from yarvel.day.axis import GRID_MINUTES, Block
-from yarvel.figures.days import WEEKDAYS, OtherDayError, day_in
+from yarvel.figures.days import WEEKDAYS, OtherDayError, begun, day_in
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.work.errands import Errand, check_errand
 
@@ -80,8 +80,8 @@ def _weekdays(text: str) -> set[int] | None:
         if word == "to" and last >= 0:
             through = True
         elif word != "and":
-            day = next((at for at, name in enumerate(DAYS) if len(word) >= 3 and name.casefold().startswith(word)), -1)
-            if day < 0:
+            day = begun(word, DAYS)
+            if day is None:
                 return None
             weekdays.update((last + more) % 7 for more in range((day - last) % 7 + 1)) if through else weekdays.add(day)
             last, through = day, False
