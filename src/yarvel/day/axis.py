@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Iterable
 from datetime import date, datetime, time, timedelta
 from functools import cached_property
@@ -170,7 +171,7 @@ class Axis:
 
     def slot_at(self, moment: datetime) -> int:
         """The first slot that begins at this moment or after it; ``size`` where the axis ends before."""
-        place = int(np.searchsorted(np.array(self._starts, dtype="datetime64[s]"), np.datetime64(moment, "s"), "right"))
+        place = bisect_right(self._starts, moment)
         if place == 0:
             return 0
         block = place - 1
@@ -206,7 +207,7 @@ class Axis:
 
     def evening_of(self, day: date) -> int:
         """The end of a day; of one that is shut, of the open day before; 0 before the axis begins."""
-        place = int(np.searchsorted(np.array(self.days, dtype="datetime64[D]"), np.datetime64(day, "D"), side="right"))
+        place = bisect_right(self.days, day)
         return int(self.evenings[place - 1]) if place else 0
 
     def after(self, minutes: float) -> Ints:

@@ -5,12 +5,16 @@ from __future__ import annotations
 import re
 
 _RISKY = re.compile(r"(?:^|(?<=[;,|\t\r\n]))( *)('*[=+\-@\t\r\n])")
+_SIGNS = frozenset("=+-@\t\r\n")
+"""Without one of these no cell begins a formula; most texts are done with that look."""
 _MADE_SAFE = re.compile(r"(?:^|(?<=[;,|\t\r\n]))( *)'('*[=+\-@\t\r\n])")
 
 
 def safe(text: str) -> str:
     """A text that no spreadsheet takes for a formula: a ' before each sign that would begin one, at the beginning or
     behind what some program takes for the end of a cell; numbers stay numbers."""
+    if _SIGNS.isdisjoint(text):
+        return text
     try:
         float(text)
     except ValueError:
@@ -20,4 +24,4 @@ def safe(text: str) -> str:
 
 def plain(text: str) -> str:
     """A text as it was before it was made safe."""
-    return _MADE_SAFE.sub(r"\1\2", text)
+    return _MADE_SAFE.sub(r"\1\2", text) if "'" in text else text
