@@ -28,6 +28,7 @@ from yarvel.desk.instruments.scanner import Scanner
 from yarvel.desk.session import docket_in_hand
 from yarvel.drawing.painters.qt import text_box
 from yarvel.figures.figure import FigureKey
+from yarvel.workshop.storage.backup import folder_of, nightly
 from yarvel.workshop.store import Store
 
 _TRIM = ctypes.CDLL("libc.so.6").malloc_trim
@@ -212,13 +213,16 @@ def filled_store(tmp_path_factory: pytest.TempPathFactory) -> Path:
     fill(store, today())
     store.close()
     stated.begin()
+    nightly(path, today())
     return path
 
 
 @pytest.fixture
 def demo_path(tmp_path: Path, filled_store: Path) -> Path:
+    """The demo with its copy of today beside it: a window opened again, as most are."""
     path = tmp_path / "demo.sqlite"
     shutil.copy(filled_store, path)
+    shutil.copytree(folder_of(filled_store), folder_of(path))
     return path
 
 

@@ -4,16 +4,25 @@ from __future__ import annotations
 
 import os
 from collections.abc import Callable
+from datetime import timedelta
 from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QMimeData, Qt
 from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QPushButton, QTableWidget
+from sqlalchemy import text
 
+from tests import stated
 from tests.desk.conftest import Hand
+from tests.ready import file_with
+from tests.stated import MOMENT
+from yarvel.clock import today
 from yarvel.desk.intake.history import HistoryDialog
 from yarvel.desk.widgets.words import LineField, Words, tip
 from yarvel.exchange.archive import Packed, write_archive
+from yarvel.workshop.dockets.records import DocketEdit
+from yarvel.workshop.storage import guards
+from yarvel.workshop.storage.backup import digest_file, folder_of, summary
 from yarvel.workshop.storage.location import location
 from yarvel.workshop.storage.places import log_file
 from yarvel.workshop.store import Store
@@ -108,6 +117,39 @@ def test_an_import_can_be_cancelled(
     store = Store(tmp_path / "other.sqlite")
     assert store.dockets() == []
     store.close()
+
+
+def _renamed(store: Store) -> None:
+    store.edit(store.new_docket("Salt").id, DocketEdit(fields={"customer": "Saltmarsh"}))
+
+
+def test_the_first_window_of_a_day_copies_the_store_and_tells_what_does_not_add_up(
+    open_hand: Callable[[Path], Hand], tmp_path: Path
+) -> None:
+    """A copy each day; the next window finds it there. What was changed past the guards is told."""
+    path = file_with(tmp_path / "store.sqlite", _renamed)
+    first = open_hand(path)
+    copy = folder_of(path) / f"nightly-{today()}.sqlite"
+    first.bot.waitUntil(lambda: copy.exists() and digest_file(copy).exists())
+    first.settle()
+    assert "not what" not in first.window.banner.text() and summary(copy) == summary(path)
+    written = copy.stat().st_mtime_ns
+    first.window.close()
+    store = Store(path)
+    with store.transaction() as session:
+        guards.take_off(session.connection())
+        session.execute(text("UPDATE dockets SET customer = 'Somebody else'"))
+        guards.put_on(session.connection())
+    store.close()
+    second = open_hand(path)
+    second.settle()
+    assert "not what" not in second.window.banner.text() and copy.stat().st_mtime_ns == written, "once a day"
+    second.window.close()
+    stated.begin(MOMENT + timedelta(days=1))
+    third = open_hand(path)
+    third.bot.waitUntil(lambda: "customer is not what" in third.window.banner.text())
+    assert "yarvel verify lists it" in third.window.banner.text()
+    assert (folder_of(path) / f"nightly-{today()}.sqlite").exists()
 
 
 def test_what_nobody_foresaw_is_told_once_with_the_place_of_the_log(

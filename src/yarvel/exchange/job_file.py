@@ -82,6 +82,11 @@ def job_text(job: Job) -> str:
     return json.dumps(to_document(effective(job)), indent=2, ensure_ascii=False) + "\n"
 
 
+def warm() -> None:
+    """Make ready what reading the first job needs: 0.17 s of a processor, better spent while a window opens."""
+    _adapter()
+
+
 def schema() -> dict[str, Any]:
     """The JSON Schema of the job file, with the words that list fields take."""
     json_schema = _adapter().json_schema(mode="validation")

@@ -90,7 +90,7 @@ class DocketStore(QObject):
     def _load(self, store: Store) -> tuple[HouseRules, str, int, list[str]]:
         from yarvel.exchange import job_file
 
-        job_file.schema()
+        job_file.warm()
         house = store.house
         return self.rules.load(store), house.identity(), house.put_aside_count(), house.unreadable_rules()
 
