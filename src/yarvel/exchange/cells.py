@@ -5,9 +5,10 @@ from __future__ import annotations
 import re
 
 _RISKY = re.compile(r"(?:^|(?<=[;,|\t\r\n]))( *)('*[=+\-@\t\r\n])")
+_MADE_SAFE = re.compile(r"(?:^|(?<=[;,|\t\r\n]))( *)'('*[=+\-@\t\r\n])")
+
 _SIGNS = frozenset("=+-@\t\r\n")
 """Without one of these no cell begins a formula; most texts are done with that look."""
-_MADE_SAFE = re.compile(r"(?:^|(?<=[;,|\t\r\n]))( *)'('*[=+\-@\t\r\n])")
 
 
 def safe(text: str) -> str:
