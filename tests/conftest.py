@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import atexit
 import ctypes
 import gc
 import itertools
 import os
+import shutil
+import tempfile
 from collections.abc import Callable, Generator, Iterator
 from pathlib import Path
 from typing import Any
@@ -47,6 +50,8 @@ _one_thread_for_bodies()
 weighing._MOST_HELD = 400
 """What bodies tell of a job is kept for whichever test asks for the same one."""
 stated.begin()
+os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp(prefix="yarvel-state-")
+atexit.register(shutil.rmtree, os.environ["XDG_STATE_HOME"], ignore_errors=True)
 os.environ["PYTHONPATH"] = os.pathsep.join(filter(None, (str(stated.CHILDREN), os.environ.get("PYTHONPATH"))))
 
 _LONG = ("test_remedies", "test_migrating", "test_copies", "test_faults", "test_hanging", "test_head_styles")

@@ -294,6 +294,7 @@ def _archive(options: argparse.Namespace) -> int:
 
 def _copies(options: argparse.Namespace) -> int:
     from yarvel.clock import local_now, today
+    from yarvel.workshop.metal.seals_seen import older_than_seals
     from yarvel.workshop.storage.backup import backup, nightly_of, restore
     from yarvel.workshop.storage.moving import copy_of_team
 
@@ -304,9 +305,11 @@ def _copies(options: argparse.Namespace) -> int:
                 "--store: a team's copy is put back with: yarvel move-store COPY.sqlite "
                 "postgresql://yarvel_owner@host/database, into an empty database"
             )
+        older = older_than_seals(options.source, place.path)
         put, kept = restore(options.source, place.path, local_now(), options.without_digest)
         where = f"; what was there is {kept}" if kept is not None else ""
-        sys.stdout.write(f"{place}: {sum(put.rows.values())} rows in {len(put.rows)} tables put back{where}\n")
+        back = f"{place}: {sum(put.rows.values())} rows in {len(put.rows)} tables put back{where}"
+        sys.stdout.writelines(f"{line}\n" for line in (back, older) if line)
         return 0
     path = place.path
     rows: dict[str, int] = {}

@@ -386,7 +386,7 @@ def test_the_first_pin_locks_whoever_has_not_signed_in(hand: Hand, demo_path: Pa
 
 
 def test_people_are_kept_in_their_window(hand: Hand, demo_path: Path) -> None:
-    dialog = PeopleDialog(hand.window.dockets.ask, hand.window)
+    dialog = PeopleDialog(hand.window.dockets.ask, hand.window.dockets.presses, hand.window)
     dialog.show()
     table = dialog.findChild(QTableWidget)
     hand.bot.waitUntil(lambda: table.rowCount() > 2)

@@ -19,9 +19,12 @@ from yarvel.cli import main
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.acts import Act, WeighMetal, do
 from yarvel.workshop.metal.fine_sums import month_sums
+from yarvel.workshop.metal.seals_seen import note_seals, older_than_seals
 from yarvel.workshop.storage.authors import Author
+from yarvel.workshop.storage.backup import backup
 from yarvel.workshop.storage.identity import new_id
 from yarvel.workshop.storage.migrating import bring_up_to_date
+from yarvel.workshop.storage.places import seals_file
 from yarvel.workshop.store import Store
 
 pytestmark = pytest.mark.keeper
@@ -239,3 +242,53 @@ def test_a_team_goes_by_its_servers_clock(team_store: str, monkeypatch: pytest.M
     entry = store.fine.add("bought", GOLD, 1.0)
     assert store.now() - entry.at > timedelta(days=91)
     store.close()
+
+
+def signed(path: Path, *months: str) -> Store:
+    store = Store(path, clock=lambda: NOW, by="Yusra")
+    for month in months:
+        store.closings.close(month)
+    note_seals(store, store.house.identity())
+    return store
+
+
+@pytest.mark.parametrize("there", [True, False])
+def test_a_copy_older_than_a_months_end_says_so_when_it_is_put_back(
+    there: bool, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """Held against the store that it replaces; where that is gone, against what this machine has seen."""
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state"))
+    path, before, after = (tmp_path / name for name in ("store.sqlite", "before.sqlite", "after.sqlite"))
+    signed(path, "2031-01").close()
+    backup(path, before)
+    signed(path, "2031-02", "2031-03").close()
+    backup(path, after)
+    if not there:
+        path.unlink()
+    assert main(["--store", str(path), "restore", str(before)]) == 0
+    said = capsys.readouterr().out
+    assert ("2031-02 (by Yusra on 2031-04-09), 2031-03" in said) is there
+    assert "older than the end of" in said and "2031-03 (by Yusra on 2031-04-09)" in said and "2031-01" not in said
+    assert main(["--store", str(path), "restore", str(after)]) == 0
+    assert "older than" not in capsys.readouterr().out, "it has all of them"
+
+
+def test_what_this_machine_has_seen_of_months_ends(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """An earlier end never takes the place of a later one, a file of something else is nothing, nor is a full disk."""
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state"))
+    path, copy = tmp_path / "store.sqlite", tmp_path / "copy.sqlite"
+    signed(path, "2031-02").close()
+    backup(path, copy)
+    signed(path, "2031-03").close()
+    older = Store(copy, clock=lambda: NOW)
+    note_seals(older, older.house.identity())
+    older.close()
+    assert "2031-03" in older_than_seals(copy, tmp_path / "nothing.sqlite")
+    signed(tmp_path / "another.sqlite", "2031-03").close()
+    assert "2031-03" in older_than_seals(copy, tmp_path / "nothing.sqlite"), "another store's end is another one"
+    seals_file().write_text('{"x": 5}')
+    assert older_than_seals(copy, tmp_path / "nothing.sqlite") == ""
+    seals_file().unlink()
+    seals_file().mkdir()
+    signed(path).close()
+    assert older_than_seals(copy, path) != "", "the store that it replaces says so itself"

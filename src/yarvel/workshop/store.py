@@ -13,7 +13,7 @@ from yarvel.planning.job import FORMAT
 from yarvel.workshop.dockets.accepting import check_fields, check_job
 from yarvel.workshop.dockets.archive_store import ArchiveStore
 from yarvel.workshop.dockets.edit_rights import acts_of
-from yarvel.workshop.dockets.finding import find, next_number, next_stone
+from yarvel.workshop.dockets.finding import dockets_of, find, next_number, next_stone
 from yarvel.workshop.dockets.merging import EditClashError, merge
 from yarvel.workshop.dockets.photograph_store import PhotographStore
 from yarvel.workshop.dockets.records import FIELDS, NEW_DOCKET, SILENT, TAKEN_IN, Change, Docket, DocketEdit
@@ -175,9 +175,7 @@ class Store(Connected):
                 docket = _taken_in(self, session, {"job_document": {"format": FORMAT}})
                 return _edited(self, session, docket.id, edit) if edit else docket
         except DoneAlreadyError:
-            with self.transaction() as session:
-                mine = select(ChangeRow.docket_id).where(ChangeRow.act == edit.id).order_by(ChangeRow.id).limit(1)
-                return docket_of(docket_row(session, session.scalars(mine).one()))
+            return dockets_of(self, edit.id)[0]
 
     def history(self, docket_id: int) -> list[Change]:
         """All changes of a docket, oldest first."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -31,6 +32,7 @@ from yarvel.metals.alloys import alloy_label, alloys_of
 from yarvel.planning.match_bails import takes_bail
 from yarvel.workshop.acts import TakeStock
 from yarvel.workshop.drawer.stock import BAIL, KINDS, TUBE, StockItem
+from yarvel.workshop.storage.rights import CHANGE_DRAWER
 
 _TYPING_MS = 120
 _MEASURED_ROWS = 400
@@ -200,10 +202,15 @@ class DrawerWindow(QWidget):
 
     def _on_counted(self, item: StockItem, before: StockItem) -> None:
         wrong: list[str] = []
+        seen = before.quantity, before.note
+        pressed = self._once(
+            {"of": item.id, "quantity": item.quantity, "note": item.note, "seen": seen},
+            lambda store: store.drawer.change(item.id, item.quantity, item.note, seen),
+        )
 
         def change(store: Store) -> None:
             try:
-                store.drawer.change(item.id, item.quantity, item.note, (before.quantity, before.note))
+                pressed(store)
             except StoreError as error:
                 wrong.append(str(error))
 
@@ -232,7 +239,12 @@ class DrawerWindow(QWidget):
             lines = "\n".join(str(problem) for problem in error.problems[:3])
             self.told.setText(f"{path.name} was not brought in.\n{lines}{more}")
             return
-        self._dockets.rules.change_drawer(lambda store: store.drawer.add(items), self.take)
+        content = {"file": str(path), "codes": [item.code for item in items]}
+        self._dockets.rules.change_drawer(self._once(content, lambda store: store.drawer.add(items)), self.take)
+
+    def _once(self, content: Mapping[str, object], work: Callable[[Store], None]) -> Callable[[Store], None]:
+        """A change of the drawer, named now: it is made once, however often the store is asked for it."""
+        return self._dockets.presses.once(CHANGE_DRAWER, content, work, lambda _store, _act: None)
 
     def write(self) -> None:
         """Write the whole drawer as CSV."""

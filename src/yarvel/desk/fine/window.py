@@ -347,8 +347,11 @@ class FineBookWindow(QWidget):
         month = self.month.text().strip()
 
         def work(store: Store) -> str:
+            from yarvel.workshop.metal.seals_seen import note_seals
+
             try:
                 store.closings.close(month)
+                note_seals(store, store.house.identity())
             except StoreError as error:
                 return str(error)
             return ""

@@ -14,7 +14,9 @@ from PySide6.QtWidgets import QMessageBox, QProgressDialog, QWidget
 from yarvel.desk.session.session import Session
 from yarvel.desk.storing.docket_store import DocketStore
 from yarvel.figures.errors import YarvelError
+from yarvel.workshop.dockets.finding import dockets_of
 from yarvel.workshop.dockets.records import Docket
+from yarvel.workshop.storage.rights import BRING_IN
 
 if TYPE_CHECKING:
     from yarvel.workshop.dockets.archive_store import Brought
@@ -98,15 +100,19 @@ class BringingIn(QObject):
         self.progress.setRange(0, max(len(brought), 1))
         total = len(brought)
 
-        def work(store: Store) -> tuple[list[Docket], str]:
+        def work(store: Store) -> list[Docket]:
+            return store.archives.bring_in(brought, lambda count: self._counted.emit(count, total), self._cancel)
+
+        content = {"archive": str(self._path), "dockets": [one.docket.number for one in brought]}
+        pressed = self._dockets.presses.once(BRING_IN, content, work, lambda store, act: dockets_of(store, act))
+
+        def tried(store: Store) -> tuple[list[Docket], str]:
             try:
-                return store.archives.bring_in(
-                    brought, lambda count: self._counted.emit(count, total), self._cancel
-                ), ""
+                return pressed(store), ""
             except YarvelError as error:
                 return [], str(error)
 
-        self._dockets.ask(work, self._on_taken)
+        self._dockets.ask(tried, self._on_taken)
 
     def _on_counted(self, count: int, total: int) -> None:
         if self.progress.maximum() != total:

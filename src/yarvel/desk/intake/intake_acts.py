@@ -14,8 +14,10 @@ from yarvel.desk.session.session import Session
 from yarvel.desk.session.taken_back import UndoStep, remember
 from yarvel.desk.storing.docket_store import DocketStore
 from yarvel.heads.places import numbers
+from yarvel.workshop.dockets.finding import dockets_of
 from yarvel.workshop.dockets.records import Change, Docket, Photograph, file_stem
 from yarvel.workshop.people.customers import KnownCustomer
+from yarvel.workshop.storage.rights import PHOTOGRAPH, TAKE_IN
 from yarvel.workshop.work.deed_codes import read_code
 
 if TYPE_CHECKING:
@@ -72,10 +74,11 @@ class IntakeActs(QObject):
             kept: Photograph = store.photographs.add(docket.id, read_photograph(path), path.stem)
             return kept
 
-        self._dockets.ask(
-            work,
-            lambda kept: self._on_photograph(kept, docket),
+        content = {"docket": docket.id, "file": str(path)}
+        pressed = self._dockets.presses.once(
+            PHOTOGRAPH, content, work, lambda store, act: store.photographs.of_act(act)
         )
+        self._dockets.ask(pressed, lambda kept: self._on_photograph(kept, docket))
 
     def _on_photograph(self, kept: Photograph, docket: Docket) -> None:
         self.told.emit(f"Photograph “{kept.caption}” kept with {docket.number}, {kept.width} × {kept.height} pixels.")
@@ -123,7 +126,13 @@ class IntakeActs(QObject):
         """Another stone of the same piece: a docket of its own under the same number, taken in hand."""
         docket = self._docket()
         if docket is not None:
-            self._dockets.ask(lambda store: store.add_stone(docket.id), self._on_stone)
+            stone = self._dockets.presses.once(
+                TAKE_IN,
+                {"stone of": docket.id},
+                lambda store: store.add_stone(docket.id),
+                lambda store, act: dockets_of(store, act)[0],
+            )
+            self._dockets.ask(stone, self._on_stone)
 
     def _on_stone(self, docket: Docket) -> None:
         self._session.open(docket)

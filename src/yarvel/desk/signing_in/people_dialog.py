@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import difflib
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
@@ -21,12 +21,13 @@ from PySide6.QtWidgets import (
 
 from yarvel.desk.signing_in.sign_in_dialog import pin_field, result_of
 from yarvel.desk.storing.asking import Ask
+from yarvel.desk.storing.presses import Presses
 from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.words import LineField, Words
 from yarvel.workshop.people.person import Person
-from yarvel.workshop.storage.rights import ROLES, WHO_MAY
+from yarvel.workshop.storage.rights import PEOPLE, ROLES, WHO_MAY
 from yarvel.workshop.work.lacking import lacking
 from yarvel.workshop.work.standards import SKILLS
 
@@ -40,9 +41,9 @@ _HEADS = ("Name", "Role", "Skills", "Signs in")
 class PeopleDialog(QDialog):
     """Every change goes to the store and comes back from there; what is refused is said below."""
 
-    def __init__(self, ask: Ask, parent: QWidget | None = None) -> None:
+    def __init__(self, ask: Ask, presses: Presses, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._ask = ask
+        self._ask, self._presses = ask, presses
         self._people: list[Person] = []
         self.setWindowTitle("People")
         open_at(self, 860, 620)
@@ -152,38 +153,55 @@ class PeopleDialog(QDialog):
             self.told.setText(f"Skills: no work asks for “{strange[0]}”: {', '.join(SKILLS)}{meant}")
         return not strange
 
-    def _do(self, work: Callable[[Store], object], done: str) -> None:
+    def _do(self, what: Mapping[str, object] | None, work: Callable[[Store], object], done: str) -> None:
+        """Have the store do something (once, where ``what`` names it), then say what became of it."""
+
         def answered(wrong: str) -> None:
             self._said = wrong or done
             self.told.setText(self._said)
             self.reload()
 
-        self._ask(result_of(work), answered)
+        pressed = work if what is None else self._presses.once(PEOPLE, what, work, lambda _store, _act: None)
+        self._ask(result_of(pressed), answered)
 
-    def _with_chosen(self, work: Callable[[Store, Person], object], done: str) -> None:
+    def _with_chosen(
+        self, what: Mapping[str, object] | None, work: Callable[[Store, Person], object], done: str
+    ) -> None:
         person = self._chosen()
         if person is None:
             self.told.setText("Choose somebody above first.")
         else:
-            self._do(lambda store: work(store, person), f"{person.name}: {done}")
+            named = None if what is None else {"of": person.id, **what}
+            self._do(named, lambda store: work(store, person), f"{person.name}: {done}")
 
     def _on_add(self) -> None:
         if not self._skills_known():
             return
         name, role, skills = self.name.text(), str(self.role.currentData()), self._typed_skills()
-        self._do(lambda store: store.people.add(name, role, skills), f"{name} is here.")
+        new = {"name": name, "role": role, "skills": skills}
+        self._do(new, lambda store: store.people.add(name, role, skills), f"{name} is here.")
 
     def _on_change(self) -> None:
         if not self._skills_known():
             return
         role, skills = str(self.role.currentData()), self._typed_skills()
-        self._with_chosen(lambda store, person: store.people.change(person.id, role, skills), f"now {ROLES[role]}.")
+        self._with_chosen(
+            {"role": role, "skills": skills},
+            lambda store, person: store.people.change(person.id, role, skills),
+            f"now {ROLES[role]}.",
+        )
 
     def _on_left(self) -> None:
-        self._with_chosen(lambda store, person: store.people.left(person.id), "does not work here any more.")
+        self._with_chosen(
+            {"left": True}, lambda store, person: store.people.left(person.id), "does not work here any more."
+        )
 
     def _on_pin(self) -> None:
         pin, old = self.pin.text(), self.old.text()
-        self._with_chosen(lambda store, person: store.people.set_pin(person.id, pin, old), "signs in with a PIN.")
+        self._with_chosen(
+            None,  # of a PIN nothing is kept here, not even a digest; given twice it is the same one
+            lambda store, person: store.people.set_pin(person.id, pin, old),
+            "signs in with a PIN.",
+        )
         self.pin.clear()
         self.old.clear()

@@ -103,7 +103,7 @@ class SignInGuard(QObject):
         """Who works here, as what; PINs."""
         from yarvel.desk.signing_in.people_dialog import PeopleDialog
 
-        PeopleDialog(self._dockets.ask, self._window).exec()
+        PeopleDialog(self._dockets.ask, self._dockets.presses, self._window).exec()
         self._look_for_pins()
 
     def lock(self) -> None:

@@ -15,6 +15,7 @@ from yarvel.desk.session.session import Session
 from yarvel.desk.storing.act_keeper import ActKeeper
 from yarvel.desk.storing.keeper import Keeper
 from yarvel.desk.storing.new_docket import NewDocket
+from yarvel.desk.storing.presses import Presses
 from yarvel.desk.storing.rules_keeper import RulesKeeper
 from yarvel.desk.storing.store_gateway import SHUT, OpenStore, StoreGateway
 from yarvel.desk.storing.watcher import Watcher
@@ -77,6 +78,7 @@ class DocketStore(QObject):
         self.keeper.clashed.connect(self.clashed)
         self.keeper.refused.connect(self._on_refused)
         self.new_docket = NewDocket(session, self.keeper)
+        self.presses = Presses(lambda: self.gateway.author)
         self.rules = RulesKeeper(session, self.ask)
         self.rules.told.connect(self.told)
         self.rules.kept.connect(self.kept)
@@ -89,10 +91,12 @@ class DocketStore(QObject):
 
     def _load(self, store: Store) -> tuple[HouseRules, str, int, list[str]]:
         from yarvel.exchange import job_file
+        from yarvel.workshop.metal.seals_seen import note_seals
 
         job_file.warm()
-        house = store.house
-        return self.rules.load(store), house.identity(), house.put_aside_count(), house.unreadable_rules()
+        house, store_id = store.house, store.house.identity()
+        note_seals(store, store_id)
+        return self.rules.load(store), store_id, house.put_aside_count(), house.unreadable_rules()
 
     @property
     def ready(self) -> bool:

@@ -5,13 +5,19 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from datetime import datetime
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from sqlalchemy import ColumnElement, Integer, Row, Select, and_, column, func, or_, select, table
 from sqlalchemy.orm import Session
 
 from yarvel.clock import local
-from yarvel.workshop.storage.schema import DocketRow, PersonRow, TaskRow
+from yarvel.figures.errors import StoreError
+from yarvel.workshop.dockets.records import Docket
+from yarvel.workshop.dockets.rows import docket_of, docket_row
+from yarvel.workshop.storage.schema import ChangeRow, DocketRow, PersonRow, TaskRow
+
+if TYPE_CHECKING:
+    from yarvel.workshop.storage.connection import Connected
 
 _NUMBERS = 918274
 _NEWEST = 2000
@@ -123,3 +129,13 @@ def next_stone(session: Session, number: str) -> str:
     session.scalars(select(DocketRow.id).where(DocketRow.number == main).with_for_update()).first()
     others = session.scalars(select(DocketRow.number).where(DocketRow.number.like(f"{main}/%")))
     return f"{main}/{max((int(other.split('/')[1]) for other in others), default=1) + 1}"
+
+
+def dockets_of(store: Connected, act: str) -> list[Docket]:
+    """The dockets that an act took in or changed, in the order in which it did (StoreError where there is none)."""
+    with store.transaction() as session:
+        mine = select(ChangeRow.docket_id).where(ChangeRow.act == act).order_by(ChangeRow.id)
+        dockets = [docket_of(docket_row(session, number)) for number in dict.fromkeys(session.scalars(mine))]
+    if not dockets:
+        raise StoreError(f"act {act}: no docket was taken in or changed by it")
+    return dockets

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Protocol
 
 from sqlalchemy import select
 
+from yarvel.figures.errors import StoreError
 from yarvel.workshop.dockets.accepting import check_text
 from yarvel.workshop.dockets.records import Photograph
 from yarvel.workshop.dockets.rows import docket_row
@@ -57,23 +58,24 @@ class PhotographStore:
             session.add(row)
             session.add(self._store.change(docket, now, "photograph", None, caption or "added"))
             session.flush()
-            return Photograph(
-                id=row.id, at=row.at, by=row.by, caption=row.caption, width=row.width, height=row.height, jpeg=row.jpeg
-            )
+            return _photograph(row)
 
     def of(self, docket_id: int) -> list[Photograph]:
         """All photographs of a docket, oldest first."""
         query = select(PhotographRow).where(PhotographRow.docket_id == docket_id).order_by(PhotographRow.id)
         with self._store.transaction() as session:
-            return [
-                Photograph(
-                    id=row.id,
-                    at=row.at,
-                    by=row.by,
-                    caption=row.caption,
-                    width=row.width,
-                    height=row.height,
-                    jpeg=row.jpeg,
-                )
-                for row in session.scalars(query)
-            ]
+            return [_photograph(row) for row in session.scalars(query)]
+
+    def of_act(self, act: str) -> Photograph:
+        """The photograph that an act added (StoreError where it added none)."""
+        with self._store.transaction() as session:
+            row = session.scalars(select(PhotographRow).where(PhotographRow.act == act)).first()
+            if row is None:
+                raise StoreError(f"act {act}: no photograph was added by it")
+            return _photograph(row)
+
+
+def _photograph(row: PhotographRow) -> Photograph:
+    return Photograph(
+        id=row.id, at=row.at, by=row.by, caption=row.caption, width=row.width, height=row.height, jpeg=row.jpeg
+    )

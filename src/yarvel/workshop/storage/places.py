@@ -18,6 +18,11 @@ def log_file() -> Path:
     return _xdg("XDG_STATE_HOME", ".local/state") / "yarvel.log"
 
 
+def seals_file() -> Path:
+    """What this machine has seen of months that were signed off (StoreError as ``data_folder``)."""
+    return _xdg("XDG_STATE_HOME", ".local/state") / "seals.json"
+
+
 def _xdg(variable: str, below_home: str) -> Path:
     base = os.environ.get(variable, "")
     if base and Path(base).is_absolute():
