@@ -162,7 +162,7 @@ def _style_sheet(colours: dict[str, str]) -> str:
     QComboBox {{ font-size: {BODY_PX}px; combobox-popup: 0; qproperty-maxVisibleItems: 24; }}
     QComboBox QAbstractItemView::item {{ min-height: 24px; }}
     QLineEdit:focus, QComboBox:focus, QDateEdit:focus {{ border: 2px solid {role("accent")}; padding: 1px 5px; }}
-    QLineEdit[wrong="true"] {{ border: 2px solid {role("stop")}; padding: 1px 5px; }}
+    QLineEdit[wrong="true"], QComboBox[wrong="true"] {{ border: 2px solid {role("stop")}; padding: 1px 5px; }}
     QComboBox QAbstractItemView {{ background: {role("field")}; color: {role("text")};
         selection-background-color: {role("accent")}; selection-color: {role("on-accent")}; }}
     QScrollBar:vertical {{ background: transparent; width: 9px; margin: 0; }}
@@ -217,6 +217,8 @@ def _buttons(role: Callable[[str], str]) -> str:
 
 def _lists_and_menus(role: Callable[[str], str]) -> str:
     return f"""
+    QFrame[overlay="true"] {{ background: {role("field")}; border: 1px solid {role("field-line")}; }}
+    QFrame[overlay="true"] QListWidget {{ border: none; }}
     QListWidget, QTableWidget, QTableView {{ background: {role("field")}; border: 1px solid {role("line")}; }}
     QTableView {{ alternate-background-color: {role("raised")}; color: {role("text")};
         selection-background-color: {role("accent")}; selection-color: {role("on-accent")}; }}

@@ -12,7 +12,6 @@ from msgspec.structs import replace
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QUndoStack
 from PySide6.QtWidgets import (
-    QComboBox,
     QDialog,
     QGridLayout,
     QHBoxLayout,
@@ -28,6 +27,7 @@ from yarvel.day.axis import Hours, Week
 from yarvel.desk.session.taken_back import UndoStep, remember
 from yarvel.desk.storing.asking import Ask
 from yarvel.desk.widgets.calendar import month_first
+from yarvel.desk.widgets.choice import Choice
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import LineField, Words
 from yarvel.figures.errors import StoreError
@@ -80,7 +80,7 @@ class HoursDialog(QDialog):
         self.problem.setObjectName("hours.problem")
         self.problem.setProperty("problem", True)
         self.problem.setWordWrap(True)
-        self.whose = QComboBox(self)
+        self.whose = Choice(self)
         self.whose.setObjectName("hours.whose")
         self.whose.setAccessibleName("Hours of")
         self.whose.activated.connect(lambda _place: self._show_week())
@@ -96,7 +96,7 @@ class HoursDialog(QDialog):
         self.keep = QPushButton(self)
         self.keep.setObjectName("hours.keep")
         self.keep.clicked.connect(lambda _checked=False: self._on_keep())
-        self.person = QComboBox(self)
+        self.person = Choice(self)
         self.person.setObjectName("absence.person")
         self.person.setAccessibleName("Who is away")
         self.begins = self._line("absence.begins", "From", "today, 13:00, Thursday, 24 Dec")

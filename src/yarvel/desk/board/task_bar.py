@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 
 from PySide6.QtGui import QKeySequence, QShortcut, QUndoStack
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
+from yarvel.desk.widgets.choice import Choice
 from yarvel.desk.widgets.words import LineField, tip
 from yarvel.workshop.acts import Deed, DoHere, GiveTask, SendOut
 from yarvel.workshop.people.person import Person
@@ -36,7 +37,7 @@ class TaskBar(QWidget):
 
     def __init__(self, doing: Mapping[str, Callable[[], None]], undo_stack: QUndoStack, parent: QWidget) -> None:
         super().__init__(parent)
-        self.next = QComboBox(self)
+        self.next = Choice(self)
         self.next.setAccessibleName("Hand on to")
         self.note = LineField(self)
         self.note.setPlaceholderText("a note for the next pair of hands")

@@ -26,7 +26,7 @@ from yarvel.clock import here
 from yarvel.desk.customers.agreed_dialog import AgreedDialog, earlier_terms
 from yarvel.desk.customers.record_text import RecordText
 from yarvel.desk.storing.asking import Ask, DoAct
-from yarvel.desk.widgets.fields import QuietCombo
+from yarvel.desk.widgets.choice import Choice
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.row_filter import RowFilter
@@ -133,7 +133,7 @@ class CustomersWindow(QWidget):
             self.lines[field] = text
         for field, widget in self.lines.items():
             widget.setObjectName(f"customers.{field}")
-        self.kind = QuietCombo(self)
+        self.kind = Choice(self)
         self.kind.setObjectName("customers.kind")
         self.kind.setAccessibleName("Customer is")
         self.kind.addItem("Not said", "")

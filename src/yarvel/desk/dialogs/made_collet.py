@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from PySide6.QtGui import QWheelEvent
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QDoubleSpinBox, QFormLayout, QVBoxLayout, QWidget
 
 from yarvel.desk.widgets.words import Words
@@ -18,6 +19,14 @@ READINGS = (
 """Field of the job, label, and the planned figure that it stands for."""
 
 
+class _Length(QDoubleSpinBox):
+    """A length that is typed or stepped by keys; the wheel changes nothing."""
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        """Left to whoever scrolls."""
+        event.ignore()
+
+
 class MadeColletDialog(QDialog):
     """Four lengths in mm, at first what is planned or was read before; ``forgotten`` where somebody takes them back."""
 
@@ -30,7 +39,7 @@ class MadeColletDialog(QDialog):
         form = QFormLayout()
         self.fields: dict[str, QDoubleSpinBox] = {}
         for name, label, _ in READINGS:
-            field = QDoubleSpinBox(self)
+            field = _Length(self)
             field.setObjectName(f"made.{name}")
             field.setAccessibleName(label)
             field.setDecimals(2)

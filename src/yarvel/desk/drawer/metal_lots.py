@@ -9,7 +9,6 @@ from msgspec.structs import asdict, replace
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import (
-    QComboBox,
     QDialog,
     QGridLayout,
     QHBoxLayout,
@@ -19,7 +18,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from yarvel.desk.widgets.fields import QuietCombo, mark_wrong
+from yarvel.desk.widgets.choice import Choice
+from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import LineField, Words
 from yarvel.figures.rules import HouseRules
@@ -65,10 +65,10 @@ class MetalLotsDialog(QDialog):
         self.setWindowTitle(f"Metal for {docket.number}")
         open_at(self, 980, 560)
         close_on_keys(self)
-        self.lots: list[QComboBox] = []
+        self.lots: list[Choice] = []
         self.grams: list[LineField] = []
         self.back_grams: list[LineField] = []
-        self.person = QuietCombo(self)
+        self.person = Choice(self)
         self.person.setObjectName("lots.person")
         self.person.setAccessibleName("Who takes it or gives it back")
         for person in held.people:
@@ -129,7 +129,7 @@ class MetalLotsDialog(QDialog):
             f"{need.piece}: {alloy_label(need.metal, self._rules)}, {need.measured}, {need.mass_g:.2f} g", inside
         )
         label.setWordWrap(True)
-        combo = QuietCombo(inside)
+        combo = Choice(inside)
         combo.setObjectName(f"lots.lot.{place}")
         combo.setAccessibleName(f"Lot for {need.piece}")
         combo.addItem("None: to be ordered", None)

@@ -23,7 +23,7 @@ from yarvel.desk.drawer.table import DrawerTable
 from yarvel.desk.session.edits import style_patch
 from yarvel.desk.session.session import Session
 from yarvel.desk.storing.docket_store import DocketStore
-from yarvel.desk.widgets.fields import QuietCombo
+from yarvel.desk.widgets.choice import Choice
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import choose_row, dress
 from yarvel.desk.widgets.words import LineField, Words
@@ -77,7 +77,7 @@ class DrawerWindow(QWidget):
         dockets.drawer_changed.connect(lambda: self.look_again() if self.isVisible() else None)
 
     def _filters(self) -> QHBoxLayout:
-        self.kind = QuietCombo(self)
+        self.kind = Choice(self)
         self.kind.setObjectName("drawer.kind")
         self.kind.setAccessibleName("Kind")
         self.kind.addItem("Everything", "")

@@ -9,7 +9,6 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
-    QComboBox,
     QFileDialog,
     QGridLayout,
     QHBoxLayout,
@@ -26,6 +25,7 @@ from yarvel.clock import here, today
 from yarvel.desk.fine.balance_view import BalanceView
 from yarvel.desk.papers.table_out import MOST_PRINTED, print_rows, texts_of, write_rows
 from yarvel.desk.storing.asking import Ask, DoAct
+from yarvel.desk.widgets.choice import Choice
 from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import open_by, plain_table
@@ -443,8 +443,8 @@ def _scrolled(view: QWidget, parent: QWidget) -> QScrollArea:
     return area
 
 
-def _combo(parent: QWidget, name: str, choices: list[tuple[object, str]]) -> QComboBox:
-    combo = QComboBox(parent)
+def _combo(parent: QWidget, name: str, choices: list[tuple[object, str]]) -> Choice:
+    combo = Choice(parent)
     combo.setAccessibleName(name)
     for value, text in choices:
         combo.addItem(text, value)

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Collection
 
-from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QVBoxLayout, QWidget
 
+from yarvel.desk.widgets.choice import Choice
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import LineField, Words
 from yarvel.figures.custom import CustomAlloy, metals_document, metals_from, own_key
@@ -24,7 +25,7 @@ class CustomAlloyDialog(QDialog):
         open_at(self, 520, 280)
         self.label, self.parts = self._line("label", "What it is called"), self._line("parts", "Its elements")
         self.parts.setPlaceholderText("Au 75, Ag 12.5, Cu 12.5")
-        self.like = QComboBox(self)
+        self.like = Choice(self)
         self.like.setObjectName("custom_alloy.like")
         self.like.setAccessibleName("Bends and flows like")
         for alloy in ALLOYS.values():

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from msgspec.structs import replace
 from PySide6.QtWidgets import (
-    QComboBox,
     QDialog,
     QDialogButtonBox,
     QGridLayout,
@@ -14,6 +13,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from yarvel.desk.widgets.choice import Choice
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.row_filter import RowFilter
@@ -88,8 +88,8 @@ class SpeciesDialog(QDialog):
         line.setAccessibleName(called)
         return line
 
-    def _combo(self, name: str) -> QComboBox:
-        combo = QComboBox(self)
+    def _combo(self, name: str) -> Choice:
+        combo = Choice(self)
         combo.setObjectName(f"species.{name}")
         combo.setAccessibleName(name.capitalize())
         combo.addItems(list(TREATMENT))

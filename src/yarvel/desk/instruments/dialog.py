@@ -5,8 +5,9 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QGridLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QVBoxLayout, QWidget
 
+from yarvel.desk.widgets.choice import Choice
 from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.words import LineField, Words
 from yarvel.instruments.kinds import KINDS
@@ -33,8 +34,8 @@ class InstrumentsDialog(QDialog):
         super().__init__(parent)
         self._instruments = instruments
         self.setWindowTitle("Instruments")
-        self.ports: dict[str, QComboBox] = {}
-        self.speeds: dict[str, QComboBox] = {}
+        self.ports: dict[str, Choice] = {}
+        self.speeds: dict[str, Choice] = {}
         self.patterns: dict[str, LineField] = {}
         self.came: dict[str, Words] = {}
         grid = self._rows()
@@ -69,7 +70,7 @@ class InstrumentsDialog(QDialog):
         for row, kind in enumerate(KINDS.values(), start=1):
             setting = self._instruments.setting(kind)
             grid.addWidget(Words(kind.label, self), row, 0)
-            port, speed, pattern, came = QComboBox(self), QComboBox(self), LineField(self), Words("nothing yet", self)
+            port, speed, pattern, came = Choice(self), Choice(self), LineField(self), Words("nothing yet", self)
             port.setEditable(True)
             port.addItems(["", *ports()])
             port.setCurrentText(setting.port)

@@ -26,7 +26,7 @@ from yarvel.desk.reports.register import REPORTS
 from yarvel.desk.reports.report import Answer, Report, ReportLine
 from yarvel.desk.reports.sorted_rows import SortedRows
 from yarvel.desk.storing.asking import Ask
-from yarvel.desk.widgets.fields import QuietCombo
+from yarvel.desk.widgets.choice import Choice
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import choose_row
 from yarvel.desk.widgets.words import LineField, Words
@@ -237,7 +237,7 @@ class ReportsWindow(QWidget):
 
     def _above(self) -> QHBoxLayout:
         """Over which time, and of which words."""
-        self.period = QuietCombo(self)
+        self.period = Choice(self)
         self.period.setObjectName("reports.period")
         self.period.setAccessibleName("Over which time")
         for label, days in PERIODS:

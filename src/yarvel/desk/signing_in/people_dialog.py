@@ -9,7 +9,6 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QAbstractItemView,
-    QComboBox,
     QDialog,
     QGridLayout,
     QHBoxLayout,
@@ -22,6 +21,7 @@ from PySide6.QtWidgets import (
 from yarvel.desk.signing_in.sign_in_dialog import pin_field, result_of
 from yarvel.desk.storing.asking import Ask
 from yarvel.desk.storing.presses import Presses
+from yarvel.desk.widgets.choice import Choice
 from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.plain_table import plain_table
@@ -50,7 +50,7 @@ class PeopleDialog(QDialog):
         self.rows = plain_table(self, _HEADS, "People")
         self.rows.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.name = LineField(self)
-        self.role = QComboBox(self)
+        self.role = Choice(self)
         for role, label in ROLES.items():
             self.role.addItem(label, role)
         self.skills = LineField(self)

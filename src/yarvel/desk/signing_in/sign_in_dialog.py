@@ -8,7 +8,6 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QRegularExpression, Qt, Signal
 from PySide6.QtGui import QRegularExpressionValidator
 from PySide6.QtWidgets import (
-    QComboBox,
     QDialog,
     QDialogButtonBox,
     QFormLayout,
@@ -17,6 +16,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from yarvel.desk.widgets.choice import Choice
 from yarvel.desk.widgets.words import LineField, Words
 
 if TYPE_CHECKING:
@@ -87,7 +87,7 @@ class SignInDialog(_PinDialog):
         out.setObjectName("sign.quit")
         out.setAutoDefault(False)
         out.clicked.connect(self._on_quit)
-        self.name = QComboBox(self)
+        self.name = Choice(self)
         self.name.setObjectName("sign.name")
         self.name.setAccessibleName("Name")
         self.name.addItems(names)

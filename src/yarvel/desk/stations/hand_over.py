@@ -79,6 +79,9 @@ class HandOverStation(Station):
             def show(found: LeftOpen) -> None:
                 if docket is not None and self.session.docket is not None and self.session.docket.id == docket.id:
                     self.leaving.show_open(docket.number, still_open, found, self.session.rules)
+                    by = self.lines["released_by"]
+                    if len(found.people) == 1 and not by.text():  # who works alone need not say so
+                        by.setText(found.people[0].name)
 
             if docket is not None:
                 self.open_asked.emit(show)

@@ -6,8 +6,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from msgspec import Struct
-from PySide6.QtWidgets import QComboBox, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
+from yarvel.desk.widgets.choice import Choice
 from yarvel.desk.widgets.words import LineField, Words
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloy_label
@@ -42,7 +43,7 @@ class _Row(QWidget):
         column.setSpacing(2)
         title = Words(text, self)
         title.setWordWrap(True)
-        self.choice = QComboBox(self)
+        self.choice = Choice(self)
         self.choice.setObjectName(f"leaving.{name}")
         self.choice.setAccessibleName(f"What becomes of it: {text}")
         for label, what, person in choices:

@@ -12,7 +12,8 @@ from yarvel.desk.stations.fit_fields import FitFields
 from yarvel.desk.stations.measures_line import STOCK, MeasuresLine
 from yarvel.desk.stations.sections_line import SectionsLine
 from yarvel.desk.stations.station import MISSING, Station, figure_text, metals_known, number_text, problem_text
-from yarvel.desk.widgets.fields import LABEL_WIDTH, GaugeEdit, QuietCombo, mark_wrong
+from yarvel.desk.widgets.choice import Choice
+from yarvel.desk.widgets.fields import LABEL_WIDTH, GaugeEdit, mark_wrong
 from yarvel.desk.widgets.words import Words
 from yarvel.heads import heights
 from yarvel.metals import alloys
@@ -183,7 +184,7 @@ class ShankStation(Station):
         grid.setHorizontalSpacing(6)
         title = Words("Finger size", row)
         title.setMinimumWidth(LABEL_WIDTH)
-        self._system = QuietCombo(row)
+        self._system = Choice(row)
         self._system.setObjectName("shank.size.system")
         self._system.setAccessibleName("Size system")
         for system in SYSTEMS.values():

@@ -6,13 +6,14 @@ from collections.abc import Mapping
 from datetime import date
 
 from PySide6.QtCore import Signal, SignalInstance
-from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from yarvel import clock
 from yarvel.desk.session.session import Session
 from yarvel.desk.stations.customer_names import CustomerNames
 from yarvel.desk.stations.station import MISSING, Station
 from yarvel.desk.widgets.calendar import DayLine, month_first
+from yarvel.desk.widgets.choice import Choice
 from yarvel.desk.widgets.fields import LABEL_WIDTH, DocketLine, mark_wrong, read_number
 from yarvel.desk.widgets.photo_strip import PhotoStrip
 from yarvel.desk.widgets.words import Words
@@ -77,7 +78,7 @@ class TakeIn(Station):
         self._day_before: object = None
         self._day_typed = ""
         self._stones_of: str | None = None
-        self.stones = QComboBox(self)
+        self.stones = Choice(self)
         self.stones.setObjectName("docket.stones")
         self.stones.setAccessibleName("Stones of this piece")
         self.stones.activated.connect(lambda row: self.stone_chosen.emit(int(self.stones.itemData(row))))

@@ -6,8 +6,9 @@ from collections.abc import Sequence
 
 from PySide6.QtCore import QEvent, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QKeySequence
-from PySide6.QtWidgets import QComboBox, QGridLayout, QLineEdit, QSizePolicy, QWidget
+from PySide6.QtWidgets import QGridLayout, QLineEdit, QSizePolicy, QWidget
 
+from yarvel.desk.widgets.choice import Choice
 from yarvel.desk.widgets.words import LineField, Words
 
 LABEL_WIDTH = 120
@@ -130,17 +131,6 @@ def _same_number(typed: str, held: str) -> bool:
         return typed.strip() == held
 
 
-class QuietCombo(QComboBox):
-    """A list that the wheel does not change while the panel is scrolled over it."""
-
-    def event(self, event: QEvent) -> bool:
-        """Leave the wheel to whoever scrolls, unless the list has the focus."""
-        if event.type() == QEvent.Type.Wheel and not self.hasFocus():
-            event.ignore()
-            return False
-        return super().event(event)
-
-
 class ChoiceField(QWidget):
     """Label and a list of words; emits the value chosen."""
 
@@ -156,7 +146,7 @@ class ChoiceField(QWidget):
     ) -> None:
         super().__init__(parent)
         self.path, self.label = path, label
-        self.combo = QuietCombo(self)
+        self.combo = Choice(self)
         self.combo.setObjectName(path)
         self.combo.setAccessibleName(label)
         self.combo.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
