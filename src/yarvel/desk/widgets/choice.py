@@ -22,8 +22,9 @@ from PySide6.QtWidgets import (
 
 from yarvel.desk.widgets.words import Words
 
-_MOST_SHOWN, _ROW_PX, _LEAST_PX = 9, 26, 240
+_MOST_SHOWN, _ROW_PX, _LEAST_PX = 9, 18, 240
 _WORD = re.compile(r"[^\W_]+")
+_TAKES, _NONE = "Enter takes it, Esc does not", "Nothing like that here. Esc: as it was"
 _ENTER = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
 _PLAIN = Qt.KeyboardModifier.NoModifier | Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.KeypadModifier
 
@@ -74,7 +75,7 @@ class Found(QFrame):
         self.rows.addItems(list(entries))
         self.rows.setCurrentRow(0)
         self.rows.setVisible(bool(entries))
-        self.rows.setFixedHeight(min(len(entries), _MOST_SHOWN) * _ROW_PX + 6)
+        self.rows.setFixedHeight(min(len(entries), _MOST_SHOWN) * max(self.rows.sizeHintForRow(0), _ROW_PX) + 2)
         self._place()
         self.show()
         self.raise_()
@@ -158,8 +159,7 @@ class Choice(QComboBox):
         self._typed, self._places = typed, matching(typed, self.entries())
         if self._found is None or self._found.window() is not self.window():
             self._found = Found(self)
-        told = "Enter takes it, Esc leaves it as it was" if self._places else "nothing here: Esc leaves it as it was"
-        self._found.show_found(f"“{typed}”: {told}", [self.itemText(place) for place in self._places])
+        self._found.show_found(_TAKES if self._places else _NONE, [self.itemText(place) for place in self._places])
         self._mark()
 
     def _mark(self) -> None:
