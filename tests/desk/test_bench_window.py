@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from pathlib import Path
 
@@ -387,6 +388,39 @@ def test_a_tube_shows_a_tubes_fields(hand: Hand) -> None:
     hand.type("head.wall_mm", "0.9")
     assert hand.value("head.wall") == 0.9
     assert not hand.window.run.stations[2].numbers["head.claw_mm"].isVisible()
+
+
+def test_a_size_is_typed_in_any_system(hand: Hand, open_hand: Callable[[Path], Hand], demo_path: Path) -> None:
+    """Whatever stands in the box; what was chosen there is remembered, and what was typed by name is not."""
+    hand.open_station("Shank")
+    field, box = hand.field("shank.size.value"), hand.field("shank.size.system")
+    assert isinstance(field, QLineEdit) and isinstance(box, QComboBox)
+    choose(hand, "shank.size.system", "ISO")
+    hand.type("shank.size.value", "N")
+    assert box.currentData() == "UK" and field.text() == "N"
+    assert hand.value("shank.inside_diameter") == pytest.approx((37.5 + 1.25 * 13) / math.pi)
+    hand.type("shank.size.value", "US 6½", enter=True)
+    assert (box.currentData(), field.text()) == ("US", "6½")
+    assert hand.value("shank.inside_diameter") == pytest.approx(11.6332 + 0.8128 * 6.5)
+    hand.type("shank.size.value", "54", enter=True)
+    assert box.currentData() == "ISO" and hand.value("shank.inside_diameter") == pytest.approx(54 / math.pi)
+    hand.type("shank.size.value", "6", enter=True)
+    problem = hand.window.session.problems["shank.size.value"]
+    assert "several systems" in problem.wrong and "US 6" in problem.accepted
+    assert hand.value("shank.inside_diameter") == pytest.approx(54 / math.pi), "nothing is guessed"
+    hand.type("shank.size.value", "54", enter=True)
+    choose(hand, "shank.size.system", "UK")
+    hand.settle()
+    hand.window.close()
+    again = open_hand(demo_path)
+    again.window.dockets.take_in()
+    again.calm()
+    again.open_station("Stone")
+    again.type("stone.depth_mm", "4.1")
+    again.settle()
+    again.open_station("Shank")
+    box = again.field("shank.size.system")
+    assert isinstance(box, QComboBox) and box.currentData() == "UK"
 
 
 def test_sizes_change_system_without_changing_the_finger(hand: Hand) -> None:

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from yarvel.figures.errors import SizeError
-from yarvel.shanks.sizes import SYSTEMS, in_all_systems, inside_diameter_mm
+from yarvel.shanks.sizes import SYSTEMS, in_all_systems, inside_diameter_mm, said, understood
 
 # The usual published conversion table of ring sizes (inside diameter, mm, to 0.1), quoted from memory.
 TABLE = [
@@ -90,3 +90,55 @@ def test_a_named_size_reads_back_within_a_step(system: str, diameter: float) -> 
 
 def test_all_systems_in_one_line() -> None:
     assert in_all_systems(54 / math.pi) == "ISO 54 · US 6¾ · UK N · Japan 13.5 · Swiss 14"
+
+
+@pytest.mark.parametrize(
+    ("typed", "standing", "meant"),
+    [
+        ("54", "ISO", ("ISO", "54")),
+        ("N", "ISO", ("UK", "N")),
+        ("R½", "US", ("UK", "R½")),
+        ("z+2 1/2", "ISO", ("UK", "z+2 1/2")),
+        ("US 6½", "ISO", ("US", "6½")),
+        ("us6 1/2", "UK", ("US", "6 1/2")),
+        ("6½ US", "ISO", ("US", "6½")),
+        ("iso 54,5", "UK", ("ISO", "54,5")),
+        ("UK  M", "JP", ("UK", "M")),
+        ("17.2 mm", "ISO", ("mm", "17.2")),
+        ("⌀17.2", "ISO", ("mm", "17.2")),
+        ("Japan 13", "ISO", ("JP", "13")),
+        ("Swiss 14", "ISO", ("CH", "14")),
+        ("54", "UK", ("ISO", "54")),
+        ("54", "US", ("ISO", "54")),
+        ("6", "US", ("US", "6")),
+        ("14", "CH", ("CH", "14")),
+    ],
+)
+def test_a_size_is_understood_however_it_is_written(typed: str, standing: str, meant: tuple[str, str]) -> None:
+    assert understood(typed, standing) == meant
+    system, value = meant
+    assert 10 <= inside_diameter_mm(system, value) <= 28
+    assert understood(said(system, value, standing), standing) == meant, "as it is shown it is read again"
+
+
+@pytest.mark.parametrize(
+    ("typed", "standing", "told"),
+    [
+        ("6", "ISO", "one of US 6, Japan 6, Swiss 6"),
+        ("17", "UK", "one of US 17, Japan 17, Swiss 17, 17 mm"),
+        ("400", "ISO", "10 to 28 mm"),
+        ("banana", "US", "US size"),
+        ("US", "ISO", "US size"),
+    ],
+)
+def test_a_number_that_several_systems_know_is_asked_for(typed: str, standing: str, told: str) -> None:
+    with pytest.raises(SizeError) as caught:
+        inside_diameter_mm(*understood(typed, standing))
+    assert told in caught.value.accepted
+
+
+@given(st.sampled_from(sorted(SYSTEMS)), st.sampled_from(sorted(SYSTEMS)), st.floats(14.5, 22.0))
+def test_what_is_shown_is_what_is_meant(system: str, standing: str, diameter: float) -> None:
+    """A size's own name, said where another system is usual, is that finger again."""
+    name = SYSTEMS[system].name(diameter)
+    assert understood(said(system, name, standing), standing) == (system, name)

@@ -166,6 +166,70 @@ def inside_diameter_mm(system: str, value: str) -> float:
     return diameter
 
 
+_NAMED = {
+    "iso": "ISO",
+    "us": "US",
+    "usa": "US",
+    "uk": "UK",
+    "au": "UK",
+    "jp": "JP",
+    "japan": "JP",
+    "ch": "CH",
+    "swiss": "CH",
+    "it": "CH",
+    "mm": "mm",
+    "⌀": "mm",
+    "ø": "mm",
+}
+"""How people name a system beside a size."""
+_BESIDE = re.compile(r"(?P<before>[a-z⌀ø]+)?[\s.:]*(?P<size>.*?)\s*(?P<after>[a-z⌀ø]+)?", re.IGNORECASE | re.DOTALL)
+
+
+def understood(text: str, standing: str) -> tuple[str, str]:
+    """In which system a size was typed, by its key, and its text there. One that is named beside it counts ("US 6½",
+    "17.2 mm"), a letter is a UK size; a bare number is of the ``standing`` system where that makes a finger of it, else
+    of the only one that does.
+
+    Raises
+    ------
+    SizeError : no system makes a finger of it, or several do and none is named.
+    """
+    whole = text.strip()
+    match = _BESIDE.fullmatch(whole)
+    for name in ("before", "after") if match is not None else ():
+        said = match.group(name) if match is not None else None
+        if said and said.casefold() in _NAMED:
+            bare = whole[len(said) :] if name == "before" else whole[: -len(said)]
+            return _NAMED[said.casefold()], bare.strip(" .:\t")
+    if _UK.fullmatch(whole):
+        return "UK", whole
+    if _is_finger(standing, whole):
+        return standing, whole
+    others = [key for key in SYSTEMS if key != standing and _is_finger(key, whole)]
+    if len(others) == 1:
+        return others[0], whole
+    if others:
+        told = ", ".join(f"{SYSTEMS[key].label} {whole}" if key != "mm" else f"{whole} mm" for key in others)
+        raise SizeError(f"{whole} is a finger in several systems, not in {SYSTEMS[standing].label}", f"one of {told}")
+    inside_diameter_mm(standing, whole)
+    return standing, whole
+
+
+def said(system: str, value: str, standing: str) -> str:
+    """A size as somebody would write it where sizes are of the ``standing`` system: another one is named."""
+    if system in (standing, "UK"):
+        return value
+    return f"{value} mm" if system == "mm" else f"{SYSTEMS[system].label} {value}"
+
+
+def _is_finger(system: str, text: str) -> bool:
+    try:
+        inside_diameter_mm(system, text)
+    except SizeError:
+        return False
+    return True
+
+
 def in_all_systems(diameter_mm: float) -> str:
     """One inside diameter named in every system that letters or numbers it."""
     return " · ".join(f"{system.label} {system.name(diameter_mm)}" for system in SYSTEMS.values() if system.key != "mm")

@@ -190,6 +190,7 @@ class BenchWindow(QMainWindow):
         self.people.locked.connect(lambda locked: self.lock.shut() if locked else self.lock.open())
         self.people.pins_wanted.connect(lambda wanted: self._settings.setValue("pins", wanted))
         self.people.named.connect(lambda name: self._settings.setValue("who", name))
+        _remember_size_system(self, self._settings)
         self.people.signed.connect(session.be)
         self.sheet.refused.connect(self.tell)
         self.papers.told.connect(self.tell)
@@ -361,3 +362,11 @@ def _connect_take_in(window: BenchWindow, take_in: TakeIn) -> None:
     take_in.stone_wanted.connect(window.intake.another_stone)
     take_in.stone_chosen.connect(window.dockets.open)
     take_in.stones_asked.connect(window.intake.look_for_stones)
+
+
+def _remember_size_system(window: BenchWindow, settings: QSettings) -> None:
+    """Sizes are typed in the system that was chosen last, also after a restart."""
+    for station in window.run.stations:
+        if isinstance(station, ShankStation):
+            station.be_used_to(str(settings.value("size_system", "")))
+            station.system_chosen.connect(lambda system: settings.setValue("size_system", system))

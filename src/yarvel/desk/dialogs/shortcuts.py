@@ -8,6 +8,7 @@ from yarvel.desk.widgets.words import Words
 
 _MORE = (
     ("Next reading or field", "Enter"),
+    ("Any choice", "any word of it, then Enter"),
     ("A calendar for a day", "Alt and down, in its line"),
     ("Put back what holds", "Escape"),
     ("Through the figures of the sheet", "arrow keys, on the sheet"),

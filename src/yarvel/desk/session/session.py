@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from yarvel.desk.session.edits import can_type_over, cut_patch, typed_over
 from yarvel.desk.session.undoable_docket import UndoableDocket, is_number
-from yarvel.figures.errors import Problem
+from yarvel.figures.errors import Problem, SizeError
 from yarvel.figures.figure import FigureKey
 from yarvel.figures.lookup import first_of
 from yarvel.planning.diagnostics.diagnostic import Diagnostic
@@ -61,6 +61,10 @@ class Session(UndoableDocket):
     def set_size(self, change: Document, text: str) -> None:
         """A finger size as typed, with its system; kept as a draft where the system does not know it."""
         self._apply({"shank": {"size": change}}, "Finger size", "shank.size.value", text)
+
+    def refuse_size(self, path: str, text: str, error: SizeError) -> None:
+        """A size of which nobody can say what finger is meant: kept as a draft, and told."""
+        self._refuse(path, text, Problem(path, error.wrong, error.accepted))
 
     def type_over(self, key: str, text: str) -> bool:
         """A figure on the sheet was typed over; False where the value is not accepted."""

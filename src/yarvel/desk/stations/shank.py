@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from html import escape
 
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QWidget
 
 from yarvel.desk.session.edits import method_patch
@@ -15,10 +16,11 @@ from yarvel.desk.stations.station import MISSING, Station, figure_text, metals_k
 from yarvel.desk.widgets.choice import Choice
 from yarvel.desk.widgets.fields import LABEL_WIDTH, GaugeEdit, mark_wrong
 from yarvel.desk.widgets.words import Words
+from yarvel.figures.errors import SizeError
 from yarvel.heads import heights
 from yarvel.metals import alloys
 from yarvel.metals.alloys import alloy_of
-from yarvel.planning.documents import value_at
+from yarvel.planning.documents import Document, value_at
 from yarvel.planning.job import FitJob, ShankJob, ShoulderJob, SizeJob
 from yarvel.planning.plan import Plan
 from yarvel.route.card import metal_lines
@@ -42,7 +44,7 @@ from yarvel.shanks import (
 )
 from yarvel.shanks.band import PROFILES
 from yarvel.shanks.shoulders import BEZEL, CARVED, FLUSH
-from yarvel.shanks.sizes import SYSTEMS, in_all_systems
+from yarvel.shanks.sizes import SYSTEMS, in_all_systems, said, understood
 from yarvel.workshop.work.docket_work import work_of
 
 _SHOULDER = "shank.shoulder.setting"
@@ -139,8 +141,11 @@ class ShankStation(Station):
     PATH = "shank.size.value"
     OF_NEW_RINGS = blanks.OF_STOCK
 
+    system_chosen = Signal(str)
+
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)
+        self._usual = self._standing = "ISO"
         self.fit = FitFields(self)
 
     def build(self) -> None:
@@ -212,6 +217,8 @@ class ShankStation(Station):
 
     def _on_system(self) -> None:
         self.session.end_burst()
+        self._usual = self._standing = str(self._system.currentData())
+        self.system_chosen.emit(self._usual)
         if not self._size.text().strip():
             return
         plan = self.session.plan
@@ -223,26 +230,42 @@ class ShankStation(Station):
             self._on_size(self._size.text())
 
     def _on_left(self) -> None:
-        """An empty size is no size: what holds is shown again."""
+        """What holds is shown, as its system writes it; an empty size is none."""
         self.session.end_burst()
-        if not self._size.text().strip():
-            self.refresh()
+        self.refresh()
 
     def _on_size(self, text: str) -> None:
         if not text.strip():
             return
-        change = {"system": self._system.currentData(), "value": text.strip(), "eased_for_width": None}
-        self.session.set_size(change, text)
+        try:
+            system, value = understood(text, self._standing)
+        except SizeError as error:
+            self.session.refuse_size(self.PATH, text, error)
+            return
+        self.session.set_size({"system": system, "value": value, "eased_for_width": None}, text)
+
+    def _is_held(self, text: str, size: Document) -> bool:
+        """Whether what is typed says the size that holds, as somebody may write it."""
+        try:
+            return understood(text, self._standing) == (size.get("system"), size.get("value"))
+        except SizeError:
+            return False
+
+    def be_used_to(self, system: str) -> None:
+        """The system in which sizes are typed here where none is named: the one that was chosen last."""
+        if system in SYSTEMS:
+            self._usual = self._standing = system
 
     def refresh(self) -> None:
         """Size, and its name in the other systems."""
         super().refresh()
         size = value_at(self.session.document, "shank.size") or {}
         draft = self.session.drafts.get(self.PATH)
-        if not self._size.hasFocus() or (draft is None and self._size.text().strip() != size.get("value", "")):
+        if not self._size.hasFocus():  # whatever is typed next is of the system that stands beside it
+            self._standing = str(size.get("system", self._usual))
+        if not self._size.hasFocus() or (draft is None and not self._is_held(self._size.text(), size)):
             self._size.setText(draft if draft is not None else str(size.get("value", "")))
-        if size:
-            self._system.setCurrentIndex(self._system.findData(size["system"]))
+        self._system.setCurrentIndex(self._system.findData(size.get("system", self._usual)))
         plan = self.session.plan
         band = None if plan is None else plan.band
         for field in (*self.numbers.values(), *self.choices.values(), *self.folds.values(), self._without):
@@ -256,7 +279,8 @@ class ShankStation(Station):
             self.folds[_ALONG].open()
         if self.session.drafts.get(_RESIZED) is None:
             resized = value_at(self.session.document, "shank.resized_from") or {}
-            self.numbers[_RESIZED].show_value(str(resized.get("value", "")), "")
+            now = said(resized["system"], resized["value"], size.get("system", self._usual)) if resized else ""
+            self.numbers[_RESIZED].show_value(now, "")
         self.choices[_RESIZE_BY].setVisible(bool(value_at(self.session.document, _RESIZED)))
         self.fit.refresh()
         self._metal.setText(
@@ -285,8 +309,13 @@ class ShankStation(Station):
     def _on_typed(self, path: str, text: str) -> None:
         """A size of an existing ring is a word of the size's own system; an old slot ends with its width."""
         if path == _RESIZED:
-            system = value_at(self.session.document, "shank.size.system")
-            whole = {"system": system, "value": text.strip()} if text.strip() else None
+            standing = value_at(self.session.document, "shank.size.system") or self._usual
+            try:
+                meant = understood(text, str(standing)) if text.strip() else None
+            except SizeError as error:
+                self.session.refuse_size(path, text, error)
+                return
+            whole = None if meant is None else {"system": meant[0], "value": meant[1]}
             self.session.set_value(_RESIZED, whole, "Size now", draft=text)
         elif not self.fit.typed(path, text):
             super()._on_typed(path, text)
