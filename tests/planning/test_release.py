@@ -111,9 +111,11 @@ def test_contact_is_a_third_to_a_half(
 @pytest.mark.parametrize(
     ("heights", "level", "words"),
     [
-        ((5.0, 5.0, 5.0, 5.0), "ok", ("rest level on every seat",)),
-        ((5.0, 5.0, 5.0, 4.9), "caution", ("0.10 mm under claw",)),
-        ((5.2, 5.0, 5.0, 5.0), "caution", ("Take the seats down at claw", "by 0.20 mm")),
+        ((5.0, 5.0, 5.0, 5.0), "ok", ("rest still and level on every seat",)),
+        ((5.0, 5.0, 5.0, 4.9), "caution", ("rock about claws", "by 0.10 mm", "to either side", "Take the seats down")),
+        ((5.2, 5.0, 5.0, 5.0), "caution", ("rock about claws", "by 0.20 mm", "leaning", "Take the seats down at claw")),
+        ((5.1, 5.0, 4.9, 5.0), "caution", ("rest on claws 1, 2, 3 and 4, leaning",)),
+        ((5.0, 5.02, 5.0, 4.98), "ok", ("rest still and level",)),
     ],
 )
 def test_seats_as_cut_tell_how_the_stone_will_rest(

@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from yarvel.heads import claws, notches
 from yarvel.heads.claws import towards
-from yarvel.heads.levelling import resting, table_lean
+from yarvel.heads.levelling import MOVED_MM, eased, moved_words, seating, table_lean
 from yarvel.heads.places import numbers
 from yarvel.heads.spacing import from_chords
 from yarvel.planning.diagnostics.diagnostic import CAUTION, OK, STOP
@@ -22,6 +22,7 @@ CARAT_G = 0.2
 
 _LIGHT_MM = 0.02
 """A gap that light shows through; from memory."""
+_LEAST_CUT_MM = 0.005
 
 
 class MeasuredCheck(Struct, frozen=True, kw_only=True):
@@ -184,6 +185,8 @@ def _spacing(plan: Plan, values: tuple[float, ...]) -> CheckResult:
 def _level(plan: Plan, values: tuple[float, ...]) -> CheckResult:
     spots = np.array([(place.x_mm, place.y_mm) for place in plan.shape.places])
     lean, limit = table_lean(spots, np.array(values)), plan.rules.level_within_deg
+    if lean.unsteady_mm >= MOVED_MM:
+        return CheckResult(HEIGHTS, CAUTION, moved_words(lean), "seat")
     if lean.tilt_deg <= limit:
         return CheckResult(HEIGHTS, OK, f"Table level within {lean.tilt_deg:.1f}°.")
     high = int(np.argmax(lean.take_off_mm))
@@ -198,31 +201,42 @@ def _level(plan: Plan, values: tuple[float, ...]) -> CheckResult:
 
 
 def _rest(plan: Plan, values: tuple[float, ...]) -> CheckResult:
-    """How the stone will rest on seats as they are cut: which carry it, where light shows, which to take down."""
-    spots = np.array([(place.x_mm, place.y_mm) for place in plan.shape.places])
-    rest, at = resting(spots, np.array(values)), numbers(plan.shape.places)
-    carrying = ", ".join(str(number) for number, carries in sorted(zip(at, rest.carries, strict=True)) if carries)
-    widest, lowest = max(rest.gaps_mm), min(values)
-    if rest.tilt_deg <= plan.rules.level_within_deg and widest < _LIGHT_MM:
-        return CheckResult(SEATS, OK, f"The stone will rest level on every seat, within {max(widest, 0.0):.2f} mm.")
-    under = ", ".join(
-        f"{gap:.2f} mm under claw {number}"
-        for number, gap in sorted(zip(at, rest.gaps_mm, strict=True))
-        if gap >= _LIGHT_MM
-    )
-    down = ", ".join(
-        f"claw {number} by {value - lowest:.2f} mm"
-        for number, value in sorted(zip(at, values, strict=True))
-        if value - lowest >= _LIGHT_MM
-    )
-    light = f" Light shows: {under}." if under else ""
-    lean = f"leaning {rest.tilt_deg:.1f}° towards {towards(rest.low_deg)}" if rest.tilt_deg >= 0.05 else "level"
-    return CheckResult(
-        SEATS,
-        CAUTION,
-        f"The stone will rest on claws {carrying}, {lean}.{light} Take the seats down at {down}.",
-        "seat",
-    )
+    """How the stone will rest on seats as they are cut: still or rocking, which carry it, where light shows, which to
+    take down and by how much."""
+    spots, at = np.array([(place.x_mm, place.y_mm) for place in plan.shape.places]), numbers(plan.shape.places)
+    seats = seating(spots, np.array(values), plan.facts.outline.middle)
+    if not seats.rests:
+        return CheckResult(
+            SEATS, STOP, "The stone tips off: its middle is not between its seats. More claws, or others.", "head"
+        )
+    level = max(rest.tilt_deg for rest in seats.rests) <= plan.rules.level_within_deg
+    widest = max(gap for rest in seats.rests for gap in rest.gaps_mm)
+    if level and widest < _LIGHT_MM:
+        return CheckResult(SEATS, OK, f"The stone will rest still and level on every seat, within {widest:.2f} mm.")
+    carrying = [number for number, carries in sorted(zip(at, seats.edge, strict=True)) if carries]
+    lean = f"leaning {seats.tilt_deg:.1f}° towards {towards(seats.low_deg)}" if seats.tilt_deg >= 0.05 else "level"
+    if seats.rocks and seats.rock_mm >= _LIGHT_MM:
+        how = (
+            f"The stone will rock about claws {_listed(carrying)} by {seats.rock_mm:.2f} mm at the others, "
+            f"{seats.rock_deg:.1f}° to either side, {lean} in the middle of it."
+        )
+    else:
+        gaps = _by_claw(at, seats.rests[0].gaps_mm, "{gap:.2f} mm under claw {number}")
+        light = f" Light shows: {gaps}." if gaps else ""
+        how = f"The stone will rest on claws {_listed(carrying)}, {lean}.{light}"
+    cuts = eased(spots, np.array(values), plan.rules.level_within_deg / 2)
+    down = _by_claw(at, cuts, "claw {number} by {gap:.2f} mm")
+    return CheckResult(SEATS, CAUTION, f"{how} Take the seats down at {down}; then it sits still and level.", "seat")
+
+
+def _listed(claws: list[int]) -> str:
+    return " and ".join(filter(None, (", ".join(map(str, claws[:-1])), *map(str, claws[-1:]))))
+
+
+def _by_claw(at: tuple[int, ...], lengths: tuple[float, ...], words: str) -> str:
+    """Claws by their numbers with a length each that can be seen; "" where there is none."""
+    pairs = sorted(zip(at, lengths, strict=True))
+    return ", ".join(words.format(number=number, gap=gap) for number, gap in pairs if gap >= _LEAST_CUT_MM)
 
 
 def readings_in(measured: dict[str, Any], check: MeasuredCheck) -> tuple[float | None, ...]:

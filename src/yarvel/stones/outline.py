@@ -93,6 +93,15 @@ class Outline(Struct, frozen=True, eq=False, dict=True):
         return float(np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y) / 2)
 
     @cached_property
+    def middle(self) -> tuple[float, float]:
+        """Middle of the area inside, mm: where a stone of even depth would balance on a point."""
+        x, y = self.points.T
+        crossed = x * np.roll(y, -1) - np.roll(x, -1) * y
+        across = float(np.sum((x + np.roll(x, -1)) * crossed)) / (6 * self.area)
+        along = float(np.sum((y + np.roll(y, -1)) * crossed)) / (6 * self.area)
+        return across, along
+
+    @cached_property
     def turn_sum(self) -> float:
         """What an inward offset of 1 mm takes off the perimeter: 2·tan(turn/2) over all points (2π on a curve)."""
         return float(np.sum(2 * np.tan(self.turning / 2)))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from yarvel.heads.claws import towards
-from yarvel.heads.levelling import table_lean
+from yarvel.heads.levelling import MOVED_MM, moved_words, table_lean
 from yarvel.heads.places import numbers
 from yarvel.planning.diagnostics.diagnostic import CAUTION, OK, Diagnostic, Situation
 
@@ -21,6 +21,19 @@ def examine(situation: Situation) -> list[Diagnostic]:
     spots = np.array([(place.x_mm, place.y_mm) for place in places])
     lean = table_lean(spots, np.array(setting.table_heights_mm))
     limit = situation.rules.level_within_deg
+    if lean.unsteady_mm >= MOVED_MM:
+        return [
+            Diagnostic(
+                code=CODE,
+                level=CAUTION,
+                title="Level of the table",
+                message=moved_words(lean),
+                figure=lean.tilt_deg,
+                limit=limit,
+                unit="°",
+                about="stone",
+            )
+        ]
     if lean.tilt_deg <= limit:
         return [
             Diagnostic(
