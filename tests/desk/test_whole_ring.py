@@ -15,6 +15,7 @@ from yarvel.desk.house.alloys import AlloysDialog
 from yarvel.desk.papers.templates import PDF, TemplatesDialog
 from yarvel.exchange.price_file import Prices, write_prices
 from yarvel.figures.figure import FigureKey
+from yarvel.heads.places import numbers
 from yarvel.shanks.methods import METHODS
 
 
@@ -226,13 +227,19 @@ def test_setting_by_schools_and_by_level(hand: Hand) -> None:
     assert "jaws" not in hand.window.session.document["setting"], "no pliers, no jaws"
     hand.choose("setting.closing", "pusher")
     hand.unfold("is the table level?")
-    for place, height in enumerate(("11.2", "11.2", "10.9", "10.9")):
-        hand.type(f"setting.table_heights_mm.{place}", height)
+    by_claw = (11.2, 10.9, 10.9, 11.2)
+    for claw, height in enumerate(by_claw, start=1):
+        field = hand.field(f"setting.table_heights_mm.{claw - 1}")
+        assert field.accessibleName() == f"Height of the table at claw {claw}, mm", "by their numbers, clockwise"
+        hand.type(f"setting.table_heights_mm.{claw - 1}", f"{height}")
     assert level(hand, "stone-not-level") == "caution"
     assert "lies low towards 6" in words(hand, "setting.level")
     hand.type("setting.table_heights_mm.2", "abc")
     assert "0 to 60" in words(hand, "setting.level")
-    assert hand.window.session.document["setting"]["table_heights_mm"] == [11.2, 11.2, 10.9, 10.9]
+    plan = hand.window.session.plan
+    assert plan is not None
+    kept = [by_claw[called - 1] for called in numbers(plan.shape.places)]
+    assert hand.window.session.document["setting"]["table_heights_mm"] == kept, "each with its claw"
 
 
 def test_the_work_begins_with_what_is_there(hand: Hand) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
@@ -17,6 +18,11 @@ from yarvel.workshop.dockets.records import IN_WORK
 
 if TYPE_CHECKING:
     from yarvel.desk.stations.station import Station
+
+
+def in_order(names: Sequence[str]) -> list[int]:
+    """Places of readings as they are asked for: claws by their numbers, clockwise, whatever order they are kept in."""
+    return sorted(range(len(names)), key=lambda place: int(names[place] or 0))
 
 
 class MeasuredChecks(QWidget):
@@ -86,15 +92,16 @@ class MeasuredChecks(QWidget):
         for check in wanted:
             fold = Fold(f"{check.label}, {check.unit}", self)
             grid = QGridLayout()
-            for place, at in enumerate(check.readings):
+            for row, place in enumerate(in_order(check.readings)):
+                at = check.readings[place]
                 edit = GaugeEdit(fold.inside)
                 edit.setObjectName(f"measured.{check.key}.{place}")
                 edit.setAccessibleName(f"{check.label}{f' at {at}' if at else ''}, {check.unit}")
                 if check.planned is not None:
                     edit.setPlaceholderText(f"{check.planned:.2f}")
                 edit.textEdited.connect(lambda _text, check=check: self._on_read(check))
-                grid.addWidget(Words(f"at {at}" if at else "", fold.inside), place // 2, 2 * (place % 2))
-                grid.addWidget(edit, place // 2, 2 * (place % 2) + 1)
+                grid.addWidget(Words(f"at {at}" if at else "", fold.inside), row // 2, 2 * (row % 2))
+                grid.addWidget(edit, row // 2, 2 * (row % 2) + 1)
                 self.edits[check.key, place] = edit
             fold.column.addLayout(grid)
             words = Words(fold.inside)

@@ -16,7 +16,7 @@ HEIGHTS = "setting.table_heights_mm"
 
 
 class TableLevel:
-    """A field a claw, under a fold; the verdict below."""
+    """A field a claw, by their numbers, under a fold; the verdict below."""
 
     def __init__(self, session: Session, fold: Fold, parent: QWidget) -> None:
         self._session, self._fold = session, fold
@@ -29,13 +29,13 @@ class TableLevel:
         box = QWidget(parent)
         grid = QGridLayout(box)
         grid.setContentsMargins(0, 0, 0, 0)
-        for place in range(MOST_CLAWS):
+        for row in range(MOST_CLAWS):
             name, edit = Words(box), GaugeEdit(box)
-            edit.setObjectName(f"{HEIGHTS}.{place}")
+            edit.setObjectName(f"{HEIGHTS}.{row}")
             edit.textEdited.connect(self._on_height)
             edit.left.connect(session.end_burst)
-            grid.addWidget(name, place // 2, 2 * (place % 2))
-            grid.addWidget(edit, place // 2, 2 * (place % 2) + 1)
+            grid.addWidget(name, row // 2, 2 * (row % 2))
+            grid.addWidget(edit, row // 2, 2 * (row % 2) + 1)
             self.edits.append(edit)
             self._names.append(name)
         fold.column.addWidget(box)
@@ -58,23 +58,30 @@ class TableLevel:
             except ValueError:
                 mark_wrong(edit, bool(text))
         if len(values) == len(texts):
-            self._session.set_value(HEIGHTS, values, "Table's heights")
+            by_place = [value for _, value in sorted(zip(self._places(), values, strict=True))]
+            self._session.set_value(HEIGHTS, by_place, "Table's heights")
         elif any(text and not _is_number(text) for text in texts):
             self._verdict.setText("Accepted: heights in mm, 0 to 60")
+
+    def _places(self) -> list[int]:
+        """Which claw each field is for: the first one for claw 1, and so on."""
+        plan = self._session.plan
+        called = () if plan is None else numbers(plan.shape.places)
+        return sorted(range(len(called)), key=lambda place: called[place])
 
     def refresh(self) -> None:
         """As many fields as there are claws; what the heights say."""
         plan = self._session.plan
-        places = () if plan is None else plan.shape.places
+        places = self._places()
         heights = value_at(self._session.document, HEIGHTS) or []
         self._fold.setVisible(bool(places))
         typing = any(edit.hasFocus() for edit in self.edits)
-        for place, (name, edit) in enumerate(zip(self._names, self.edits, strict=True)):
-            shown = place < len(places)
+        for row, (name, edit) in enumerate(zip(self._names, self.edits, strict=True)):
+            shown = row < len(places)
             edit.setVisible(shown)
             name.setVisible(shown)
             if shown:
-                at = f"claw {numbers(places)[place]}"
+                at, place = f"claw {row + 1}", places[row]
                 name.setText(f"at {at}")
                 edit.setAccessibleName(f"Height of the table at {at}, mm")
                 if not typing:
