@@ -15,8 +15,8 @@ from tests.desk.conftest import Hand
 from yarvel.desk.intake.history import HistoryDialog
 from yarvel.drawing.label import MARK, LabelText, label
 from yarvel.workshop.dockets.records import DocketEdit
+from yarvel.workshop.money.amounts import units, written
 from yarvel.workshop.money.estimate import price_text
-from yarvel.workshop.money.pricing import cents
 from yarvel.workshop.store import Store
 
 
@@ -215,8 +215,8 @@ def test_the_price_is_worked_out_from_time_metal_and_stones_and_kept(hand: Hand,
     held = docket.estimate
     assert docket.stones_price == 140 and held["minutes"] > 0
     assert held["labour"] == pytest.approx(held["minutes"] / 60 * hand.window.session.rules.hour_rate, abs=0.05)
-    total = held["labour"] + held["metal"] + 140
-    assert f"Stones 140.00 = {cents(total):.2f}" in hand.shown("docket.price")
+    total = units(held["labour"], "") + units(held["metal"], "") + 14_000
+    assert f"Stones 140.00 = {written(total, '')}" in hand.shown("docket.price")
     assert price_text(docket, hand.window.session.rules) == hand.shown("docket.price")
     assert len(made.tasks.tasks(docket.id)) == tasks, "a price makes no tasks"
     made.close()

@@ -21,6 +21,7 @@ from yarvel.planning.weighing import weighed
 from yarvel.route.balance import added_g
 from yarvel.route.card import sections, tasks
 from yarvel.workshop.dockets.records import HANDED_OVER
+from yarvel.workshop.money.amounts import units
 from yarvel.workshop.money.pricing import bill_of
 from yarvel.workshop.storage.task_states import DONE, STARTED
 from yarvel.workshop.store import Store
@@ -294,5 +295,5 @@ def agree(keys: Keys, card: list[str], invoice: list[str]) -> None:
     assert held.estimate["metal"] == pytest.approx(keys.grams * _A_GRAM, abs=0.005)
     bill = bill_of(held, session.rules)
     assert bill is not None and not bill.open, "the stone is the customer's: it has no price"
-    assert bill.total == pytest.approx(held.approved["total"]) and bill.money(bill.total) in invoice
+    assert bill.total == units(held.approved["total"], bill.currency) and bill.money(bill.total) in invoice
     assert held.ticks and len(store.photographs.of(held.id)) == 1 and held.claw_chart["chosen"] == "re-tip"

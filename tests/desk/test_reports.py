@@ -259,7 +259,7 @@ def test_the_worth_of_a_customer_is_that_of_their_bills() -> None:
         ),
     ]
     first, second = worth_of(brought, HouseRules())
-    assert (first.customer, first.dockets, first.left, first.priced, first.net) == ("Tarn", 2, 1, 1, 55.0)
+    assert (first.customer, first.dockets, first.left, first.priced, first.net) == ("Tarn", 2, 1, 1, 5500)
     assert (second.customer, second.dockets, second.priced) == ("Alder", 1, 0)
 
 

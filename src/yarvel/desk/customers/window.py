@@ -36,6 +36,7 @@ from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import PutCustomers
 from yarvel.workshop.dockets.records import CUSTOMER_KINDS, Docket
+from yarvel.workshop.money.amounts import written
 from yarvel.workshop.money.pricing import bill_of
 from yarvel.workshop.people.customers import (
     Agreed,
@@ -289,10 +290,10 @@ class CustomersWindow(QWidget):
         self.dockets = dockets
         rules = self._rules()
         rows = []
-        total, priced = 0.0, 0
+        total, priced = 0, 0
         for docket in dockets:
             bill = bill_of(docket, rules)
-            total, priced = total + (0.0 if bill is None else bill.total), priced + (bill is not None)
+            total, priced = total + (0 if bill is None else bill.total), priced + (bill is not None)
             promised = "" if docket.promised_on is None else docket.promised_on.isoformat()
             rows.append(
                 (docket.number, docket.item, docket.standing, promised, "" if bill is None else bill.money(bill.total))
@@ -303,7 +304,7 @@ class CustomersWindow(QWidget):
         summary = "" if known is None else _counted(known.dockets, known.in_house)
         if priced:
             of = f"the {priced} of {len(dockets)} shown that have a price" if priced < len(dockets) else "all together"
-            summary += f" · {total:,.2f} {rules.custom.currency}".rstrip() + f" {of}"
+            summary += f" · {written(total, rules.custom.currency)} {rules.custom.currency}".rstrip() + f" {of}"
         self.sums.setText(summary)
 
     def _on_left(self, field: str) -> None:

@@ -15,6 +15,7 @@ from yarvel.drawing.docket_papers import AmountLines, PaperHead, money_paper, re
 from yarvel.drawing.primitives import Drawing
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets.records import Docket
+from yarvel.workshop.money.amounts import amount_of, units, written
 from yarvel.workshop.money.pricing import Bill, approved_words, bill_of
 from yarvel.workshop.people.customers import Customer
 from yarvel.workshop.work.snapshot import stone_words
@@ -61,7 +62,9 @@ class MoneyActs(QObject):
             return
         store = self._dockets.gateway.store
         by = "" if store is None else store.by
-        self._session.set_column("approved", {"total": bill.total, "on": clock.today().isoformat(), "by": by})
+        self._session.set_column(
+            "approved", {"total": amount_of(bill.total, bill.currency), "on": clock.today().isoformat(), "by": by}
+        )
         self.told.emit(f"{docket.number}: {bill.money(bill.total)} approved. Undo takes it back.")
 
     def letterhead(self) -> None:
@@ -119,6 +122,11 @@ def _head(docket: Docket, rules: HouseRules, today: date, whose: Customer | None
     )
 
 
+def _paid(deposit: float, rules: HouseRules) -> str:
+    currency = rules.custom.currency
+    return f"{written(units(deposit, currency), currency)} {currency}".strip()
+
+
 def receipt_page(docket: Docket, rules: HouseRules, today: date, whose: Customer | None = None) -> Drawing:
     """The receipt of a docket."""
     facts = (
@@ -129,7 +137,7 @@ def receipt_page(docket: Docket, rules: HouseRules, today: date, whose: Customer
         ("What was reported", docket.reported),
         ("As it was found", docket.condition),
         ("Promised", "" if docket.promised_on is None else docket.promised_on.isoformat()),
-        ("Deposit paid", "" if not docket.deposit else f"{docket.deposit:,.2f} {rules.custom.currency}".strip()),
+        ("Deposit paid", "" if not docket.deposit else _paid(docket.deposit, rules)),
     )
     return receipt(
         _head(docket, rules, today, whose), facts, ("Please bring this receipt when you collect the piece.",)
@@ -149,7 +157,8 @@ def bill_page(
         lines += [("Net", bill.money(bill.net)), (f"Tax {bill.tax_percent:g} %", bill.money(bill.tax))]
     after: list[tuple[str, str]] = []
     if bill.deposit:
-        after = [("Deposit paid", bill.money(-bill.deposit)), ("Left to pay", bill.money(bill.due))]
+        left = ("To give back", bill.overpaid) if bill.overpaid else ("Left to pay", bill.due)
+        after = [("Deposit paid", bill.money(-bill.deposit)), (left[0], bill.money(left[1]))]
     words = [f"Not in it yet: {', '.join(bill.open)}."] if bill.open else []
     words += [approved_words(docket, bill)]
     words += [] if whose is None else [line.strip() for line in whose.terms.splitlines() if line.strip()]

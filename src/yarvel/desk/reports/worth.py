@@ -11,6 +11,7 @@ from yarvel.desk.reports.report import Answer, LeadingBar, Report, ReportLine
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets.records import HANDED_OVER
+from yarvel.workshop.money.amounts import written
 from yarvel.workshop.money.pricing import bill_of
 from yarvel.workshop.reports.report_store import BroughtDocket, Reported
 
@@ -18,13 +19,14 @@ _MOST_BARS = 10
 
 
 class Worth(Struct, frozen=True):
-    """One customer: dockets, how many of them have left, how many have a price, and what those come to before tax."""
+    """One customer: dockets, how many of them have left, how many have a price, and what those come to before tax, in
+    smallest units."""
 
     customer: str
     dockets: int
     left: int
     priced: int
-    net: float
+    net: int
 
 
 def worth_of(brought: Iterable[BroughtDocket], rules: HouseRules) -> list[Worth]:
@@ -58,13 +60,13 @@ def _bar(one: Worth, money: bool, rules: HouseRules) -> Bar:
 
 
 def _texts(one: Worth, rules: HouseRules) -> tuple[str, ...]:
-    mean = _amount(one.net / one.priced, rules) if one.priced else ""
+    mean = _amount(round(one.net / one.priced), rules) if one.priced else ""
     net = _amount(one.net, rules) if one.priced else ""
     return (one.customer, str(one.dockets), str(one.left), str(one.priced), net, mean)
 
 
-def _amount(amount: float, rules: HouseRules) -> str:
-    return f"{amount:,.2f} {rules.custom.currency}".strip()
+def _amount(count: int, rules: HouseRules) -> str:
+    return f"{written(count, rules.custom.currency)} {rules.custom.currency}".strip()
 
 
 REPORT = Report(

@@ -15,6 +15,7 @@ from yarvel.planning.weighing import weighed
 from yarvel.route.balance import added_g
 from yarvel.route.card import CHECK, sections, tasks
 from yarvel.workshop.dockets.records import Docket
+from yarvel.workshop.money.amounts import written
 from yarvel.workshop.money.pricing import approval, bill_of
 from yarvel.workshop.work.docket_work import way_of, work_of
 from yarvel.workshop.work.standards import STANDARDS, Standard, base_of
@@ -65,8 +66,8 @@ class Estimate(Struct, frozen=True, kw_only=True):
         """As it stands on a docket."""
         return {
             "minutes": round(self.minutes, 1),
-            "labour": round(self.labour, 2),
-            "metal": round(self.metal, 2),
+            "labour": round(self.labour, 6),  # money is rounded once, where it becomes a line
+            "metal": round(self.metal, 6),
             "unpriced": list(self.unpriced),
             "on": day.isoformat(),
             **({"prices_on": self.prices_on} if self.prices_on else {}),
@@ -84,11 +85,11 @@ def price_text(docket: Docket, rules: HouseRules) -> str:
     if prices_on:
         stale = " (stale)" if is_stale(prices_on, str(docket.estimate.get("on", ""))) else ""
         open_ones += f", metal at prices of {prices_on}{stale}"
-    parts = " + ".join(f"{word} {amount:.2f}" for word, amount in bill.lines)
-    tax = f", with {bill.tax_percent:g} % tax {bill.total:.2f}" if bill.tax_percent else ""
-    approved = approval(docket, bill)
+    parts = " + ".join(f"{word} {written(amount, bill.currency)}" for word, amount in bill.lines)
+    tax = f", with {bill.tax_percent:g} % tax {written(bill.total, bill.currency)}" if bill.tax_percent else ""
+    approved, house, on = approval(docket, bill), ", ".join(bill.house), docket.estimate.get("on", "")
     return (
-        f"{parts} = {bill.net:.2f}{tax}{open_ones}. Worked out on {docket.estimate.get('on', '')}."
+        f"{parts} = {written(bill.net, bill.currency)}{tax} ({house}){open_ones}. Worked out on {on}."
         f"{f' {approved}' if approved else ''}"
     )
 

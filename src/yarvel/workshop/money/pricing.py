@@ -2,52 +2,56 @@
 
 from __future__ import annotations
 
+from decimal import ROUND_HALF_UP, Decimal
 from typing import Any, Protocol
 
 from msgspec import Struct
 
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets.records import Docket
+from yarvel.workshop.money.amounts import units, written
 
 
-class Bill(Struct, frozen=True):
-    """``lines`` what it is made of, in the workshop's money; ``deposit`` what is paid already, ``open`` what has no
-    price yet."""
+class Bill(Struct, frozen=True, kw_only=True):
+    """``lines`` what it is made of, each with its share of the mark-up; ``deposit`` what is paid already, ``open`` what
+    has no price yet, ``house`` what only the house reads of it. Amounts are whole smallest units of the currency."""
 
-    lines: tuple[tuple[str, float], ...]
-    tax_percent: float
-    deposit: float
-    open: tuple[str, ...]
-    currency: str
-
-    @property
-    def net(self) -> float:
-        """Before tax."""
-        return cents(sum(cents(amount) for _, amount in self.lines))
+    lines: tuple[tuple[str, int], ...]
+    tax_percent: float = 0.0
+    deposit: int = 0
+    open: tuple[str, ...] = ()
+    currency: str = ""
+    house: tuple[str, ...] = ()
 
     @property
-    def tax(self) -> float:
-        """Tax on it."""
-        return cents(self.net * self.tax_percent / 100)
+    def net(self) -> int:
+        """Before tax: the lines as they are printed."""
+        return sum(amount for _, amount in self.lines)
 
     @property
-    def total(self) -> float:
+    def tax(self) -> int:
+        """Tax on that sum."""
+        share = Decimal(repr(float(self.tax_percent))) / 100
+        return int((self.net * share).to_integral_value(ROUND_HALF_UP))
+
+    @property
+    def total(self) -> int:
         """With tax."""
-        return cents(self.net + self.tax)
+        return self.net + self.tax
 
     @property
-    def due(self) -> float:
-        """What is left to pay."""
-        return cents(self.total - self.deposit)
+    def due(self) -> int:
+        """What is left to pay; 0 where more is paid already."""
+        return max(self.total - self.deposit, 0)
 
-    def money(self, amount: float) -> str:
-        """An amount as it is written."""
-        return f"{amount:,.2f} {self.currency}".strip()
+    @property
+    def overpaid(self) -> int:
+        """What is to be given back."""
+        return max(self.deposit - self.total, 0)
 
-
-def cents(amount: float) -> float:
-    """An amount in whole hundredths, halves away from zero as people count."""
-    return float(int(abs(amount) * 100 + 0.5 + 1e-9)) / 100 * (1 if amount >= 0 else -1)
+    def money(self, count: int) -> str:
+        """An amount as it is written, with its currency."""
+        return f"{written(count, self.currency)} {self.currency}".strip()
 
 
 class Priced(Protocol):
@@ -66,46 +70,59 @@ class Priced(Protocol):
 def bill_of(docket: Priced, rules: HouseRules) -> Bill | None:
     """What a docket comes to by its kept estimate; None while none was worked out.
 
-    Labour is the workshop's hour; metal has its loss, and metal, stones and outside work have the mark-up (common
-    practice; both are 0 until the workshop sets them).
+    Labour is the workshop's hour; metal has its loss, and metal, stones and outside work have the mark-up within them
+    (common practice; both are 0 until the workshop sets them). How many hours and which mark-up is the house's to know.
     """
     estimate = docket.estimate
     labour, metal, minutes = (_number(estimate, name) for name in ("labour", "metal", "minutes"))
     if labour is None or metal is None or minutes is None:
         return None
     metal *= 1 + rules.metal_loss_percent / 100
-    bought = metal + (docket.stones_price or 0.0) + (docket.outside_price or 0.0)
-    lines = [(f"Work ({minutes / 60:.1f} h)", labour), ("Metal", metal)]
-    lines += [("Stones", docket.stones_price)] if docket.stones_price else []
-    lines += [("Outside work", docket.outside_price)] if docket.outside_price else []
-    if rules.markup_percent:
-        lines.append((f"Mark-up {rules.markup_percent:g} %", bought * rules.markup_percent / 100))
+    currency, marked = rules.custom.currency, 1 + rules.markup_percent / 100
+    bought = {"Metal": metal, "Stones": docket.stones_price or 0.0, "Outside work": docket.outside_price or 0.0}
+    lines = [("Work", units(labour, currency))]
+    lines += [(word, units(amount * marked, currency)) for word, amount in bought.items() if amount or word == "Metal"]
     unpriced = estimate.get("unpriced")
     missing = [str(name) for name in unpriced] if isinstance(unpriced, list) else []
     missing += ["the stones"] if docket.stones_price is None and not estimate.get("own_stone") else []
-    return Bill(tuple(lines), rules.tax_percent, docket.deposit or 0.0, tuple(missing), rules.custom.currency)
+    house = [f"{minutes / 60:.1f} h"]
+    house += [f"mark-up {rules.markup_percent:g} % in all but work"] if rules.markup_percent else []
+    return Bill(
+        lines=tuple(lines),
+        tax_percent=rules.tax_percent,
+        deposit=units(docket.deposit or 0.0, currency),
+        open=tuple(missing),
+        currency=currency,
+        house=tuple(house),
+    )
+
+
+def approved_total(docket: Docket, currency: str) -> int | None:
+    """What was approved, in smallest units; None where nothing was."""
+    total = _number(docket.approved, "total")
+    return None if total is None else units(total, currency)
 
 
 def approval(docket: Docket, bill: Bill | None) -> str:
     """Who approved which price and when, and what has changed since; "" where nobody did."""
-    approved = docket.approved
-    total = _number(approved, "total")
+    currency = "" if bill is None else bill.currency
+    total = approved_total(docket, currency)
     if total is None:
         return ""
-    by, on = str(approved.get("by", "")), str(approved.get("on", ""))
-    text = f"{total:,.2f} approved{f' by {by}' if by else ''}{f' on {on}' if on else ''}"
-    if bill is not None and abs(bill.total - total) >= 0.01:
+    by, on = str(docket.approved.get("by", "")), str(docket.approved.get("on", ""))
+    text = f"{written(total, currency)} approved{f' by {by}' if by else ''}{f' on {on}' if on else ''}"
+    if bill is not None and bill.total != total:
         more = bill.total - total
-        text += f"; since then {abs(more):,.2f} {'more' if more > 0 else 'less'}: ask again"
+        text += f"; since then {written(abs(more), currency)} {'more' if more > 0 else 'less'}: ask again"
     return f"{text}."
 
 
 def approved_words(docket: Docket, bill: Bill) -> str:
     """The approval as a customer reads it; "" where there is none, or another price was approved."""
-    total = _number(docket.approved, "total")
-    if total is None or abs(bill.total - total) >= 0.01:
+    total = approved_total(docket, bill.currency)
+    if total is None or bill.total != total:
         return ""
-    return f"Approved on {docket.approved.get('on', '')}: {bill.money(total)}."
+    return f"Approved on {docket.approved.get('on', '')}: {bill.money(bill.total)}."
 
 
 def _number(held: dict[str, Any], name: str) -> float | None:
