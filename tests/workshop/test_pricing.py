@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from datetime import date, datetime
 from decimal import ROUND_HALF_UP, Decimal
@@ -20,8 +21,10 @@ from yarvel.drawing.painters.pdf import write_pdf
 from yarvel.drawing.paper import A4
 from yarvel.drawing.primitives import Drawing
 from yarvel.figures.rules import HouseRules, WorkshopData, changed_rules, rules_from
+from yarvel.planning.plan import Plan
 from yarvel.workshop.dockets.records import Docket
 from yarvel.workshop.money.amounts import amount_of, decimals_of, units, written
+from yarvel.workshop.money.done import done_words
 from yarvel.workshop.money.estimate import price_text
 from yarvel.workshop.money.pricing import approval, approved_words, bill_of
 
@@ -174,3 +177,18 @@ def test_what_was_approved_and_what_changed_since() -> None:
 
 def test_letterhead_and_currency_are_kept_with_the_house() -> None:
     assert rules_from(changed_rules(RULES)) == RULES
+
+
+def test_papers_say_what_is_done(planned: Callable[..., Plan], tmp_path: Path, qapp: QApplication) -> None:
+    """A new ring as it is made, a repair by the way that was chosen; not the workshop's own words for its steps."""
+    made = planned(samples=0)
+    new = done_words(made, docket())
+    assert new == "Shank made, head made, head and shank joined, stone set, finished and polished."
+    worn = docket(claw_chart={"1": {"tip_mm": 0.1}, "chosen": "re-tip"})
+    mended = done_words(made, worn)
+    assert mended.startswith("Worn claws re-tipped") and "head made" not in mended and "shank made" not in mended
+    bill = bill_of(worn, RULES)
+    assert bill is not None
+    page = read(bill_page("Invoice", worn, bill, RULES, DAY, done=mended), tmp_path)
+    assert "The work" in page and "Worn claws re-tipped" in page
+    assert done_words(None, docket()) == ""

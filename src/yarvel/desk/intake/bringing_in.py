@@ -14,7 +14,6 @@ from PySide6.QtWidgets import QMessageBox, QProgressDialog, QWidget
 from yarvel.desk.session.session import Session
 from yarvel.desk.storing.docket_store import DocketStore
 from yarvel.figures.errors import YarvelError
-from yarvel.workshop.dockets.finding import dockets_of
 from yarvel.workshop.dockets.records import Docket
 from yarvel.workshop.storage.rights import BRING_IN
 
@@ -99,6 +98,8 @@ class BringingIn(QObject):
         self.progress.setLabelText("Taking the dockets in…")
         self.progress.setRange(0, max(len(brought), 1))
         total = len(brought)
+
+        from yarvel.workshop.dockets.finding import dockets_of
 
         def work(store: Store) -> list[Docket]:
             return store.archives.bring_in(brought, lambda count: self._counted.emit(count, total), self._cancel)

@@ -14,7 +14,6 @@ from yarvel.desk.session.session import Session
 from yarvel.desk.session.taken_back import UndoStep, remember
 from yarvel.desk.storing.docket_store import DocketStore
 from yarvel.heads.places import numbers
-from yarvel.workshop.dockets.finding import dockets_of
 from yarvel.workshop.dockets.records import Change, Docket, Photograph, file_stem
 from yarvel.workshop.people.customers import KnownCustomer
 from yarvel.workshop.storage.rights import PHOTOGRAPH, TAKE_IN
@@ -124,6 +123,8 @@ class IntakeActs(QObject):
 
     def another_stone(self) -> None:
         """Another stone of the same piece: a docket of its own under the same number, taken in hand."""
+        from yarvel.workshop.dockets.finding import dockets_of
+
         docket = self._docket()
         if docket is not None:
             stone = self._dockets.presses.once(

@@ -16,6 +16,7 @@ from yarvel.drawing.primitives import Drawing
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets.records import Docket
 from yarvel.workshop.money.amounts import amount_of, units, written
+from yarvel.workshop.money.done import done_words
 from yarvel.workshop.money.pricing import Bill, approved_words, bill_of
 from yarvel.workshop.people.customers import Customer
 from yarvel.workshop.work.snapshot import stone_words
@@ -83,11 +84,11 @@ class MoneyActs(QObject):
         if bill is None:
             self.told.emit(_NO_PRICE)
             return
-        rules, today = self._session.rules, clock.today()
+        rules, today, done = self._session.rules, clock.today(), done_words(self._session.plan, docket)
         self._of(
             docket,
             lambda whose: self._preview(
-                [bill_page(title, docket, bill, rules, today, whose)], f"{title} {docket.number}"
+                [bill_page(title, docket, bill, rules, today, whose, done)], f"{title} {docket.number}"
             ),
         )
 
@@ -145,11 +146,19 @@ def receipt_page(docket: Docket, rules: HouseRules, today: date, whose: Customer
 
 
 def bill_page(
-    title: str, docket: Docket, bill: Bill, rules: HouseRules, today: date, whose: Customer | None = None
+    title: str,
+    docket: Docket,
+    bill: Bill,
+    rules: HouseRules,
+    today: date,
+    whose: Customer | None = None,
+    done: str = "",
 ) -> Drawing:
-    """The estimate or the invoice of a docket; with the terms agreed with its customer, where there are any."""
+    """The estimate or the invoice of a docket: what is ``done``, and with the terms agreed with its customer, where
+    there are any."""
     facts = (
         ("Stone", stone_words(docket.job_document)),
+        ("The work", done),
         ("Promised", "" if docket.promised_on is None else docket.promised_on.isoformat()),
     )
     lines = [(word, bill.money(amount)) for word, amount in bill.lines]
