@@ -411,6 +411,30 @@ def test_people_are_kept_in_their_window(hand: Hand, demo_path: Path) -> None:
     assert QApplication.activeModalWidget() is None
 
 
+def test_a_pin_goes_to_the_name_in_the_field(hand: Hand, demo_path: Path) -> None:
+    """Whatever row was chosen before: whoever presses reads the name."""
+    dialog = PeopleDialog(hand.window.dockets.ask, hand.window.dockets.presses, hand.window)
+    dialog.show()
+    table = dialog.findChild(QTableWidget)
+    hand.bot.waitUntil(lambda: table.rowCount() > 2)
+    people = Store(demo_path).people.all()
+    owner = next(person for person in people if person.role == "owner")
+    row = next(row for row in range(table.rowCount()) if table.item(row, 0).text() != owner.name)
+    hand.bot.mouseClick(
+        table.viewport(), Qt.MouseButton.LeftButton, pos=table.visualItemRect(table.item(row, 0)).center()
+    )
+    give = dialog.findChild(QPushButton, "people.give")
+    fill_in(hand, dialog, people__name="Nobody of that name", people__pin="24680")
+    hand.bot.mouseClick(give, Qt.MouseButton.LeftButton)
+    assert "Nobody here is called “Nobody of that name”" in dialog.told.text() and dialog.name.property("wrong")
+    assert not any(person.has_pin for person in Store(demo_path).people.all())
+    fill_in(hand, dialog, people__name=owner.name.upper(), people__pin="24680")
+    hand.bot.mouseClick(give, Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: any(person.has_pin for person in Store(demo_path).people.all()))
+    assert [person.name for person in Store(demo_path).people.all() if person.has_pin] == [owner.name]
+    dialog.close()
+
+
 def test_the_demo_asks_nobody_to_sign_in(filled_store: Path, tmp_path: Path) -> None:
     shutil.copy(filled_store, tmp_path / "copy.sqlite")
     store = Store(tmp_path / "copy.sqlite")

@@ -133,6 +133,17 @@ class PeopleDialog(QDialog):
         rows = {index.row() for index in self.rows.selectedIndexes()}
         return self._people[min(rows)] if rows else None
 
+    def _meant(self) -> Person | None:
+        """Whose name stands in the field: whoever presses a button reads that, not the row chosen before. None, told,
+        where nobody is called so."""
+        typed = self.name.text().strip()
+        person = next((one for one in self._people if one.name.casefold() == typed.casefold()), None)
+        mark_wrong(self.name, person is None and bool(typed))
+        if person is None:
+            nobody = f"Nobody here is called “{typed}”: choose a row, or “Somebody new” first."
+            self.told.setText(nobody if typed else "Choose somebody above first.")
+        return person
+
     def _on_chosen(self) -> None:
         person = self._chosen()
         if person is not None:
@@ -167,10 +178,8 @@ class PeopleDialog(QDialog):
     def _with_chosen(
         self, what: Mapping[str, object] | None, work: Callable[[Store, Person], object], done: str
     ) -> None:
-        person = self._chosen()
-        if person is None:
-            self.told.setText("Choose somebody above first.")
-        else:
+        person = self._meant()
+        if person is not None:
             named = None if what is None else {"of": person.id, **what}
             self._do(named, lambda store: work(store, person), f"{person.name}: {done}")
 
