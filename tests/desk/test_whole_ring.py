@@ -242,6 +242,29 @@ def test_setting_by_schools_and_by_level(hand: Hand) -> None:
     assert hand.window.session.document["setting"]["table_heights_mm"] == kept, "each with its claw"
 
 
+def test_one_metal_for_the_piece_until_somebody_says_otherwise(hand: Hand) -> None:
+    """A white head gets a white shank; a band of another metal that was chosen, or that is there, stays."""
+    session = hand.window.session
+    session.patch({"shank": None, "fit": None, "head": {"metal": "18k-white"}}, "A head alone")
+    hand.open_station("Shank")
+    hand.type("shank.size.value", "ISO 54", enter=True)
+    assert session.document["shank"]["metal"] == "18k-white"
+    hand.open_station("Head")
+    hand.choose("head.metal", "platinum-950")
+    assert session.document["shank"]["metal"] == "platinum-950", "it goes with the head"
+    hand.press(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    hand.calm()
+    assert (session.document["head"]["metal"], session.document["shank"]["metal"]) == ("18k-white",) * 2
+    hand.open_station("Shank")
+    hand.choose("shank.metal", "18k-yellow")
+    hand.open_station("Head")
+    hand.choose("head.metal", "platinum-950")
+    assert session.document["shank"]["metal"] == "18k-yellow", "two colours were meant"
+    session.patch({"shank": {"metal": "platinum-950", "exists": True}}, "A ring that is there")
+    hand.choose("head.metal", "18k-white")
+    assert session.document["shank"]["metal"] == "platinum-950", "what is there is what it is"
+
+
 def test_the_work_begins_with_what_is_there(hand: Hand) -> None:
     hand.open_station("Work")
     hand.unfold("where the work begins")

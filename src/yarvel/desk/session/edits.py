@@ -15,7 +15,7 @@ from yarvel.planning.checking import MEASURES
 from yarvel.planning.compatibility import RINGS_OWN, fields_of, fits_of, is_clawed
 from yarvel.planning.documents import Document
 from yarvel.planning.effects import OF_METHODS, read_by
-from yarvel.planning.job import FitJob, HeadJob, StoneJob
+from yarvel.planning.job import FitJob, HeadJob, ShankJob, StoneJob
 from yarvel.planning.plan import Plan
 from yarvel.planning.work_methods import closings_for
 from yarvel.shanks import basket_point, blanks, fitting, inset, on_flat, peg
@@ -183,6 +183,27 @@ def cut_patch(document: Document, cut: str) -> Patch:
         return {"stone": stone, "head": kept}
     styled = style_patch(document, kept["style"])
     return {"stone": stone, **styled, "head": {**styled["head"], **kept}}
+
+
+def metal_patch(document: Document, metal: object) -> Patch:
+    """The merge patch that makes the head of another metal: one metal for the piece until somebody says otherwise, so a
+    band that is to be made, and was of the head's, goes with it."""
+    head, shank = document.get("head") or {}, document.get("shank")
+    change: Patch = {"head": {"metal": metal}}
+    if shank is None or shank.get("exists") or "resized_from" in shank or "slot" in (document.get("fit") or {}):
+        return change
+    if shank.get("metal", ShankJob.metal) == head.get("metal", HeadJob.metal):
+        change["shank"] = {"metal": metal}
+    return change
+
+
+def size_patch(document: Document, size: Document) -> Patch:
+    """The merge patch of a finger size; the first one makes a band, which is of the head's metal."""
+    band: Document = {"size": size}
+    metal = (document.get("head") or {}).get("metal")
+    if "shank" not in document and metal is not None:
+        band["metal"] = metal
+    return {"shank": band}
 
 
 def style_patch(document: Document, style: str) -> Patch:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.desk.session.edits import can_type_over, cut_patch, typed_over
+from yarvel.desk.session.edits import can_type_over, cut_patch, size_patch, typed_over
 from yarvel.desk.session.undoable_docket import UndoableDocket, is_number
 from yarvel.figures.errors import Problem, SizeError
 from yarvel.figures.figure import FigureKey
@@ -60,7 +60,7 @@ class Session(UndoableDocket):
 
     def set_size(self, change: Document, text: str) -> None:
         """A finger size as typed, with its system; kept as a draft where the system does not know it."""
-        self._apply({"shank": {"size": change}}, "Finger size", "shank.size.value", text)
+        self._apply(size_patch(self.document, change), "Finger size", "shank.size.value", text)
 
     def refuse_size(self, path: str, text: str, error: SizeError) -> None:
         """A size of which nobody can say what finger is meant: kept as a draft, and told."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QPushButton
 
 from yarvel.desk.session.edits import (
+    metal_patch,
     posts_patch,
     rings_patch,
     section_patch,
@@ -30,6 +31,7 @@ _MASSES = "Mass in other metals"
 _OF_VEES = ("school", "v_from", "v_foot_mm")
 
 _PATCHES = {
+    "head.metal": metal_patch,
     "head.rings": rings_patch,
     "head.ring_section": section_patch,
     "head.posts": posts_patch,
