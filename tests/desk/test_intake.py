@@ -222,6 +222,23 @@ def test_the_price_is_worked_out_from_time_metal_and_stones_and_kept(hand: Hand,
     made.close()
 
 
+def test_an_invoice_is_for_work_that_was_begun(hand: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
+    printed: list[str] = []
+    monkeypatch.setattr(
+        "yarvel.desk.papers.papers.preview_and_print", lambda _window, _pages, title, *_name: printed.append(title)
+    )
+    session = hand.window.session
+    session.set_column("estimate", {"minutes": 60.0, "labour": 60.0, "metal": 12.0})
+    session.set_column("state", "taken in")
+    hand.press(Qt.Key.Key_Y, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier)
+    hand.settle()
+    assert not printed and "only taken in: an invoice is for work that was done" in hand.window.banner.text()
+    session.set_column("state", "in work")
+    hand.press(Qt.Key.Key_Y, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier)
+    hand.bot.waitUntil(lambda: bool(printed))
+    assert session.docket is not None and printed == [f"Invoice {session.docket.number}"]
+
+
 def test_another_stone_of_the_piece_has_its_own_docket(hand: Hand, store_file: Path) -> None:
     hand.open_station("Take in")
     first = hand.window.session.docket

@@ -14,7 +14,7 @@ from yarvel.desk.storing.docket_store import DocketStore
 from yarvel.drawing.docket_papers import AmountLines, PaperHead, money_paper, receipt
 from yarvel.drawing.primitives import Drawing
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.dockets.records import Docket
+from yarvel.workshop.dockets.records import STATES, TAKEN_IN, Docket
 from yarvel.workshop.money.amounts import amount_of, units, written
 from yarvel.workshop.money.done import done_words
 from yarvel.workshop.money.pricing import Bill, approved_words, bill_of
@@ -22,6 +22,7 @@ from yarvel.workshop.people.customers import Customer
 from yarvel.workshop.work.snapshot import stone_words
 
 _NO_DOCKET = "There is no docket in hand: take one in first."
+_NOT_BEGUN = (TAKEN_IN, "planned")
 _NO_PRICE = "No price was worked out yet: press “Work out the price” under Take in."
 
 
@@ -46,7 +47,14 @@ class MoneyActs(QObject):
         self._money("Estimate")
 
     def invoice(self) -> None:
-        """What it comes to, and what is left to pay."""
+        """What it comes to, and what is left to pay: for work that was begun, not for what was only taken in."""
+        docket = self._session.docket
+        if docket is not None and docket.state in _NOT_BEGUN:
+            self.told.emit(
+                f"{docket.number} is only {STATES[docket.state]}: an invoice is for work that was done. The estimate "
+                "says what it will come to."
+            )
+            return
         self._money("Invoice")
 
     def approve(self) -> None:
