@@ -2,16 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import Qt
+from msgspec.structs import replace
+from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QLabel, QWidget
 
 from tests.desk.conftest import Hand
 from yarvel.desk.repair.window import RepairWindow
+from yarvel.drawing.claw_chart import claw_chart
+from yarvel.drawing.primitives import Drawing
+from yarvel.drawing.primitives import Path as Drawn
 from yarvel.heads.places import numbers
+from yarvel.planning.plan import Plan
+from yarvel.route.ways import ClawTold
 from yarvel.workshop.dockets.photo_marks import spots_on, with_spot
 from yarvel.workshop.store import Store
 
@@ -61,6 +68,57 @@ def test_a_claw_is_pressed_measured_and_judged(hand: Hand, repair: RepairWindow)
 
 def found(repair: RepairWindow, claw: int) -> tuple[str, ...]:
     return repair._found()[claw].findings
+
+
+def test_a_claw_is_chosen_wherever_it_is_pressed(hand: Hand, repair: RepairWindow) -> None:
+    """Its tip over the stone, its middle, its mark, its number; between two claws nothing is."""
+    plan = hand.window.session.plan
+    assert plan is not None
+    scale, middle = repair.chart._frame()
+    for claw, place in enumerate(plan.shape.places):
+        over = min(float(part[:, 0].min()) for part in plan.shape.profiles)
+        out = max(float(part[:, 0].max()) for part in plan.shape.profiles)
+        for along in (over, 0.0, out, out + 16 / scale, out + 46 / scale):
+            repair.chart._choose((claw + 1) % 4)
+            x, y = place.x_mm + along * place.normal[0], place.y_mm + along * place.normal[1]
+            at = QPointF(middle.x() + x * scale, middle.y() - y * scale).toPoint()
+            hand.bot.mouseClick(repair.chart, Qt.MouseButton.LeftButton, pos=at)
+            assert repair.chart.claw == claw, (claw, along)
+    hand.bot.mouseClick(repair.chart, Qt.MouseButton.LeftButton, pos=middle.toPoint())
+    assert repair.chart.claw == 3, "the stone is no claw"
+
+
+def test_what_is_missing_is_nothing_else(hand: Hand, repair: RepairWindow) -> None:
+    """Neither worn nor loose, and nothing is measured of it; whatever is found afterwards, it is there."""
+    press(hand, repair, 0)
+    choose(repair, "worn-tip")
+    measure(hand, repair, "tip", "0.3")
+    choose(repair, "loose")
+    assert found(repair, 0) == ("worn-tip", "loose")
+    choose(repair, "missing")
+    assert found(repair, 0) == ("missing",) and told(repair, "claw.verdict") == "New claw: missing."
+    assert not repair.edits["tip"].isEnabled() and repair.edits["tip"].text() == ""
+    choose(repair, "bent")
+    assert found(repair, 0) == ("bent",) and repair.edits["tip"].isEnabled()
+    hand.bot.keyClicks(repair.chart, "5")
+    assert found(repair, 0) == ("missing",)
+
+
+def test_a_missing_claw_is_not_drawn_as_one_that_is_there(planned: Callable[..., Plan]) -> None:
+    """Its outline, dashed; the others as metal. In the window and on paper."""
+    plan = planned(samples=0)
+    told_claws = [
+        ClawTold(called, place, ("missing",) if place == 1 else (), "new-claw" if place == 1 else "leave")
+        for place, called in enumerate(numbers(plan.shape.places))
+    ]
+    whole = claw_chart(plan, tuple(replace(claw, findings=(), work="leave") for claw in told_claws), 120, 120)
+    gone = claw_chart(plan, tuple(told_claws), 120, 120)
+
+    def of_role(drawing: Drawing, role: str) -> int:
+        return sum(isinstance(part, Drawn) and role in (part.fill, part.stroke) for part in drawing.items)
+
+    assert of_role(gone, "metal") == of_role(whole, "metal") - 1
+    assert of_role(gone, "hidden") == of_role(whole, "hidden") + 1
 
 
 def test_arrow_keys_go_the_way_the_eye_does(hand: Hand, repair: RepairWindow) -> None:

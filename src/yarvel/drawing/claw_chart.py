@@ -8,7 +8,7 @@ from yarvel.drawing.metrics import text_width
 from yarvel.drawing.model import sheet_model
 from yarvel.drawing.primitives import Drawing
 from yarvel.drawing.view import View
-from yarvel.heads.wear import LEAVE, NEW_CLAW, RE_TIP, TIGHTEN, WORK
+from yarvel.heads.wear import LEAVE, MISSING, NEW_CLAW, RE_TIP, TIGHTEN, WORK
 from yarvel.planning.diagnostics.diagnostic import CAUTION, NOTE, OK, STOP
 from yarvel.planning.plan import Plan
 from yarvel.route.ways import ClawTold
@@ -24,7 +24,8 @@ def claw_chart(plan: Plan, told: tuple[ClawTold, ...], width: float, height: flo
     model = sheet_model(plan)
     scale = min((width / 2 - _ROUND - 4.0) / model.half_x, (height / 2 - _ROUND + 2.0) / model.half_y)
     view = View(drawing, (width / 2, height / 2), scale)
-    elements.head_from_above(view, model)
+    gone = [plan.shape.places[claw.place] for claw in told if MISSING in claw.findings]
+    elements.head_from_above(view, model, gone)
     out = max(float(part[:, 0].max()) for part in plan.shape.profiles)
     for claw in told:
         place = plan.shape.places[claw.place]

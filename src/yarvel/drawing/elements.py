@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
+
 import numpy as np
 
 from yarvel.drawing import outlines
@@ -165,8 +167,16 @@ def _ridge(reach: tuple[Points, Points, Points], vees: Vees, place: ClawPosition
     return np.column_stack([path[1] @ np.array(right) + ways[1] @ np.array(right) * most, heights])
 
 
-def head_from_above(view: View, model: SheetModel) -> None:
-    """Plan: the stone with its crown facets, claws or rim over it, the upper ring as a hidden line."""
+def head_from_above(view: View, model: SheetModel, missing: Collection[ClawPosition] = ()) -> None:
+    """Plan: the stone with its crown facets, claws or rim over it, the upper ring as a hidden line; where a claw is
+    missing its outline alone, as a hidden line."""
+
+    def claw(place: ClawPosition, closed: Points) -> None:
+        if place in missing:
+            view.line(_closed(closed), "hidden")
+        else:
+            view.area(closed, "metal", "outline")
+
     head, outline = model.head, model.outline
     upper = head.rings[:1] if rings.ring_hidden_by_mm in model.plan.figures else ()
     for ring in upper:
@@ -183,16 +193,11 @@ def head_from_above(view: View, model: SheetModel) -> None:
         _rim(view, wall.profile, model)
     if head.claws is not None:
         for place in head.claws.places:
-            view.area(
-                outlines.claw_from_above(place, head.claws.tip_cover_mm, model.out, head.claws.width_mm),
-                "metal",
-                "outline",
-            )
+            claw(place, outlines.claw_from_above(place, head.claws.tip_cover_mm, model.out, head.claws.width_mm))
     if head.vees is not None:
         cover = -float(head.vees.profile[:, 0].min())
         for place in head.vees.places:
-            closed = outlines.vee_from_above(head.vees, place, _tip_cover(head.vees.profile, cover), model.out)
-            view.area(closed, "metal", "outline")
+            claw(place, outlines.vee_from_above(head.vees, place, _tip_cover(head.vees.profile, cover), model.out))
 
 
 def holding_from_above(view: View, model: SheetModel) -> None:

@@ -46,6 +46,11 @@ WORK: dict[str, str] = {LEAVE: "leave", TIGHTEN: "tighten", RE_TIP: "re-tip", NE
 """What a claw may call for, least first: a key that stays, and what it is called."""
 
 
+def excludes(one: str, other: str) -> bool:
+    """Whether two findings cannot be on one claw: what is missing is neither worn, bent nor loose."""
+    return one != other and MISSING in (one, other)
+
+
 class ClawFound(Struct, frozen=True):
     """What was found on one claw, and what ``also``; measures in mm, None where not taken: ``width`` across, ``tip``
     what is left over the crown, ``behind`` what is left behind the girdle."""
@@ -62,8 +67,11 @@ class ClawFound(Struct, frozen=True):
         return tuple(key for key in (self.finding, *self.also) if key != SOUND)
 
     def having(self, findings: Iterable[str]) -> ClawFound:
-        """The same claw with these things found on it."""
-        first, *others = tuple(findings) or (SOUND,)
+        """The same claw with these things found on it; of one that is missing nothing else is found, or measured."""
+        keys = tuple(findings)
+        if MISSING in keys:
+            return ClawFound(MISSING)
+        first, *others = keys or (SOUND,)
         return replace(self, finding=first, also=tuple(others))
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 from PySide6.QtCore import QPointF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
@@ -18,7 +20,7 @@ from yarvel.drawing.view import View
 from yarvel.heads.places import numbers
 from yarvel.planning.plan import Plan
 
-_REACH_PX = 26.0
+_REACH_PX, _NUMBER_PX = 26.0, 46.0
 _WAYS = {Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Down: (0, 1), Qt.Key.Key_Up: (0, -1)}
 _FIGURES = "0123456789"
 _MARK_PX = 9.0
@@ -36,6 +38,7 @@ class ChartView(QWidget):
         self._colours = colours
         self._plan: Plan | None = None
         self._work: tuple[str, ...] = ()
+        self._missing: tuple[int, ...] = ()
         self.claw = 0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The head from above; arrow keys go from claw to claw")
@@ -44,9 +47,9 @@ class ChartView(QWidget):
         """Large enough to press a claw with a dirty finger."""
         return QSize(440, 440)
 
-    def show_head(self, plan: Plan, work: tuple[str, ...]) -> None:
-        """Show a head, and what each of its claws calls for."""
-        self._plan, self._work = plan, work
+    def show_head(self, plan: Plan, work: tuple[str, ...], missing: tuple[int, ...] = ()) -> None:
+        """Show a head, what each of its claws calls for, and which of them are missing."""
+        self._plan, self._work, self._missing = plan, work, missing
         self.claw = min(self.claw, max(len(work) - 1, 0))
         self.update()
 
@@ -82,7 +85,9 @@ class ChartView(QWidget):
             per_mm = 4.0
             drawing = Drawing(self.width() / per_mm, self.height() / per_mm)
             elements.head_from_above(
-                View(drawing, (middle.x() / per_mm, middle.y() / per_mm), scale / per_mm), sheet_model(self._plan)
+                View(drawing, (middle.x() / per_mm, middle.y() / per_mm), scale / per_mm),
+                sheet_model(self._plan),
+                [self._plan.shape.places[claw] for claw in self._missing],
             )
             paint(painter, drawing, self._colours, per_mm)
             for claw, work in enumerate(self._work):
@@ -108,16 +113,29 @@ class ChartView(QWidget):
         painter.setPen(QColor(self._colours["text"]))
         word = str(numbers(plan.shape.places)[claw])
         wide = painter.fontMetrics().horizontalAdvance(word)
-        painter.drawText(mark + away * 30 + QPointF(-wide / 2, 5), word)
+        painter.drawText(mark + away * (_NUMBER_PX - 16) + QPointF(-wide / 2, 5), word)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        """Choose the claw that is pressed."""
+        """Choose the claw that is pressed: anywhere on it, on its mark or its number."""
         self.setFocus(Qt.FocusReason.MouseFocusReason)
-        for claw in range(len(self._work)):
-            off = self.spot(claw) - event.position()
-            if off.x() ** 2 + off.y() ** 2 <= _REACH_PX**2:
-                self._choose(claw)
-                return
+        far = [(self._off(claw, event.position()), claw) for claw in range(len(self._work))]
+        nearest = min(far, default=None)
+        if nearest is not None and nearest[0] <= _REACH_PX:
+            self._choose(nearest[1])
+
+    def _off(self, claw: int, at: QPointF) -> float:
+        """How far a point is from a claw as it is painted, from its tip over the stone to its number, px."""
+        plan = self._plan
+        if plan is None:
+            return float("inf")
+        place, (scale, middle) = plan.shape.places[claw], self._frame()
+        over = min(float(part[:, 0].min()) for part in plan.shape.profiles)
+        tip = middle + QPointF(place.x_mm + over * place.normal[0], -place.y_mm - over * place.normal[1]) * scale
+        end = self.spot(claw) + QPointF(place.normal[0], -place.normal[1]) * _NUMBER_PX
+        way, to = end - tip, at - tip
+        along = QPointF.dotProduct(way, to) / max(QPointF.dotProduct(way, way), 1e-9)
+        off = to - way * min(max(along, 0.0), 1.0)
+        return math.hypot(off.x(), off.y())
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Arrow keys go the way that the eye does; figures are handed on."""

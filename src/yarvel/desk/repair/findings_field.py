@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QGridLayout, QWidget
 
-from yarvel.heads.wear import FINDINGS, SOUND
+from yarvel.heads.wear import FINDINGS, SOUND, excludes
 
 _COLUMNS = 2
 
@@ -26,7 +26,7 @@ class FindingsField(QWidget):
         for place, key in enumerate(keys):
             box = QCheckBox(f"{place + 1}  {FINDINGS[key].capitalize()}", self)
             box.setObjectName(f"claw.finding.{key}")
-            box.clicked.connect(lambda _checked=False: self._tell())
+            box.clicked.connect(lambda _checked=False, key=key: self._tell(key))
             self.boxes[key] = box
             grid.addWidget(box, place // _COLUMNS, place % _COLUMNS)
 
@@ -38,12 +38,18 @@ class FindingsField(QWidget):
 
     def press(self, figure: int) -> None:
         """The box of a figure the other way round; 0 takes all ticks away."""
+        key = SOUND
         if figure == 0:
             self.show_findings(())
         elif figure <= len(self.boxes):
-            box = list(self.boxes.values())[figure - 1]
+            key, box = list(self.boxes.items())[figure - 1]
             box.setChecked(not box.isChecked())
-        self._tell()
+        self._tell(key)
 
-    def _tell(self) -> None:
+    def _tell(self, pressed: str) -> None:
+        """What was pressed last counts: what cannot be beside it goes."""
+        if pressed != SOUND and self.boxes[pressed].isChecked():
+            for key, box in self.boxes.items():
+                if excludes(pressed, key):
+                    box.setChecked(False)
         self.changed.emit(tuple(key for key, box in self.boxes.items() if box.isChecked()))

@@ -19,7 +19,7 @@ from yarvel.desk.widgets.fields import GaugeEdit, mark_wrong
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import Words
 from yarvel.heads.places import numbers
-from yarvel.heads.wear import WORK, ClawFound
+from yarvel.heads.wear import MISSING, WORK, ClawFound
 from yarvel.planning.repair import CAUSES, VERDICTS, Repair, claw_width_mm, judge_head
 from yarvel.route.ways import WayOut, ways_out
 from yarvel.workshop.dockets.claw_chart import (
@@ -169,12 +169,14 @@ class RepairWindow(QWidget):
             self._show_ways(())
             return
         repair = judge_head(plan, claw_findings, self.session.rules)
-        self.chart.show_head(plan, tuple(verdict.work for verdict in repair.claws))
+        gone = tuple(place for place, claw in enumerate(claw_findings) if MISSING in claw.findings)
+        self.chart.show_head(plan, tuple(verdict.work for verdict in repair.claws), gone)
         claw = self.chart.claw
         self._title.setText(f"Claw {numbers(plan.shape.places)[claw]}")
         self.findings.show_findings(claw_findings[claw].findings)
         for name, edit in self.edits.items():
             shown_finding = getattr(claw_findings[claw], name)
+            edit.setEnabled(claw not in gone)
             if not edit.hasFocus():
                 edit.setText("" if shown_finding is None else f"{shown_finding:g}")
         verdict = repair.claws[claw]
