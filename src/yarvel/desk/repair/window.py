@@ -112,6 +112,7 @@ class RepairWindow(QWidget):
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setWidget(inside)
+        area.setMinimumWidth(inside.minimumSizeHint().width() + area.verticalScrollBar().sizeHint().width() + 4)
         left = QSplitter(Qt.Orientation.Vertical, self)
         left.addWidget(self.chart)
         left.addWidget(self.photograph)
