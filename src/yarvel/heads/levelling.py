@@ -90,8 +90,9 @@ _WAYS = 16
 
 
 def eased(places: Points, heights: Points, within_deg: float) -> tuple[float, ...]:
-    """What to take off each seat, mm, so that all carry and the stone leans by no more than ``within_deg``: the least
-    in all, by linear program over the planes that no seat lies below (seats are taken down, never put up)."""
+    """What to take off each seat at ``places`` (n, 2) with its ``heights`` (n,), mm, so that all carry and the stone
+    leans by no more than ``within_deg``: the least in all, by linear program over the planes that no seat lies below
+    (seats are taken down, never put up)."""
     from scipy.optimize import linprog
 
     terms = np.column_stack([np.ones(len(heights)), places])
