@@ -143,6 +143,15 @@ def _stated_moment() -> Iterator[None]:
         _TRIM(0)
 
 
+@pytest.fixture(params=["file", "team"])
+def each_store(request: pytest.FixtureRequest, tmp_path: Path) -> Iterator[Store]:
+    """Both kinds of store, empty, living at the tests' moment."""
+    place = tmp_path / "store.sqlite" if request.param == "file" else request.getfixturevalue("team_store")
+    made = Store(place, clock=morning)
+    yield made
+    made.close()
+
+
 @pytest.fixture(scope="session")
 def rules() -> HouseRules:
     return HouseRules()

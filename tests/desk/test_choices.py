@@ -105,6 +105,23 @@ def test_leaving_takes_nothing_and_what_was_typed_stays_to_be_seen(hand: Hand) -
     assert hand.window.session.column("customer_kind") == "person"
 
 
+def test_nothing_else_is_taken_where_other_things_are_offered_by_now(hand: Hand) -> None:
+    """While somebody types the list is told anew: what is marked is what is taken, or nothing."""
+    field = Choice(hand.window)
+    field.addItems(["Orla", "Benno", "Yusra"])
+    field.show()
+    field.setFocus()
+    hand.keys("b")
+    assert shown(field) == ["Benno"]
+    field.clear()
+    field.addItems(["Orla", "Yusra", "Benno"])
+    hand.press(Qt.Key.Key_Return)
+    assert field.currentText() == "Orla" and field.hasFocus() and field.typed == "b" and shown(field) == ["Benno"]
+    hand.press(Qt.Key.Key_Return)
+    assert field.currentText() == "Benno" and not field.typed
+    field.deleteLater()
+
+
 def test_enter_moves_on_from_a_choice_as_from_a_field(hand: Hand) -> None:
     hand.open_station("Stone")
     field = choice(hand, "stone.cut")

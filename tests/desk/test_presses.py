@@ -25,12 +25,9 @@ from yarvel.workshop.storage.schema import ActRow
 from yarvel.workshop.store import Store
 
 
-@pytest.fixture(params=["file", "team"])
-def store(request: pytest.FixtureRequest) -> Iterator[Store]:
-    place = request.getfixturevalue("tmp_path") / "store.sqlite"
-    made = Store(place if request.param == "file" else request.getfixturevalue("team_store"), clock=lambda: MOMENT)
-    yield made
-    made.close()
+@pytest.fixture
+def store(each_store: Store) -> Store:
+    return each_store
 
 
 def lose_answers(store: Store, count: int) -> None:

@@ -17,6 +17,7 @@ from yarvel.figures.errors import JobError
 from yarvel.heads.levelling import ON_EDGE_MM, eased, seating, table_lean
 from yarvel.heads.places import numbers
 from yarvel.planning.plan import Plan
+from yarvel.planning.release import HEIGHTS, checks_of, judge
 from yarvel.route.setting_words import closing_order
 
 SQUARE = np.array([(3.0, 0.0), (0.0, 3.0), (-3.0, 0.0), (0.0, -3.0)])
@@ -128,6 +129,15 @@ def test_a_table_that_moved_between_readings_is_told(planned: Callable[..., Plan
         made = planned(samples=0, setting={"table_heights_mm": heights})
         call = next(call for call in made.diagnostics if call.code == "stone-not-level")
         assert call.level == "caution" and "0.10 mm from one plane" in call.message and "rocked" in call.message
+
+
+def test_a_table_that_leans_and_moved_is_told_as_both(planned: Callable[..., Plan]) -> None:
+    made = planned(samples=0, setting={"table_heights_mm": [10.0, 10.3, 10.1, 9.7]})
+    call = next(call for call in made.diagnostics if call.code == "stone-not-level")
+    assert "low towards" in call.message and "take the seats down" in call.message and "rocked" in call.message
+    (check,) = (check for check in checks_of(made) if check.key == HEIGHTS)
+    told = judge(made, check, (10.0, 10.3, 10.1, 9.7))
+    assert told is not None and told.level == "stop" and "Low towards" in told.message and "rocked" in told.message
 
 
 def test_the_call_names_the_low_side_and_the_seats(planned: Callable[..., Plan]) -> None:

@@ -33,12 +33,9 @@ from yarvel.workshop.work.standards import STANDARDS
 WEIGHED = WeighMetal(kind="bought", alloy="18k-yellow", mass_g=12.5)
 
 
-@pytest.fixture(params=["file", "team"])
-def store(request: pytest.FixtureRequest) -> Iterator[Store]:
-    place = request.getfixturevalue("tmp_path") / "store.sqlite"
-    made = Store(place if request.param == "file" else request.getfixturevalue("team_store"), clock=lambda: MOMENT)
-    yield made
-    made.close()
+@pytest.fixture
+def store(each_store: Store) -> Store:
+    return each_store
 
 
 def acts(store: Store) -> list[tuple[str, str, str]]:

@@ -9,11 +9,13 @@ from decimal import ROUND_HALF_UP, Decimal
 from pathlib import Path
 from typing import Any
 
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from PySide6.QtWidgets import QApplication
 
 from tests.pdf_text import texts
+from tests.planning.test_check_pieces import JOBS
 from yarvel.desk.papers.letterhead import with_letterhead
 from yarvel.desk.papers.money_acts import bill_page, receipt_page
 from yarvel.drawing.metrics import box
@@ -21,7 +23,8 @@ from yarvel.drawing.painters.pdf import write_pdf
 from yarvel.drawing.paper import A4
 from yarvel.drawing.primitives import Drawing
 from yarvel.figures.rules import HouseRules, WorkshopData, changed_rules, rules_from
-from yarvel.planning.plan import Plan
+from yarvel.planning.job import from_document
+from yarvel.planning.plan import Plan, plan
 from yarvel.workshop.dockets.records import Docket
 from yarvel.workshop.money.amounts import amount_of, decimals_of, units, written
 from yarvel.workshop.money.done import done_words
@@ -73,6 +76,15 @@ def test_the_sum_worked_by_hand() -> None:
     assert (bill.net, bill.tax, bill.total, bill.due) == (53_190, 10_638, 63_828, 53_828)
     assert bill_of(docket(estimate={}), RULES) is None and price_text(docket(estimate={}), RULES) == ""
     assert bill_of(docket(stones_price=None), RULES).open == ("the stones",)  # type: ignore[union-attr]
+
+
+@pytest.mark.parametrize(("price", "percent"), [(1.1, 5.0), (0.1, 15.0), (0.18, 25.0), (4.1, 15.0)])
+def test_percentages_are_exact(price: float, percent: float) -> None:
+    """1.10 with 5 % is 1.155, which people round to 1.16: as binary numbers it may fall short of the half."""
+    held = docket(estimate={"labour": 0.0, "metal": 0.0, "minutes": 0.0}, stones_price=price, deposit=None)
+    bill = bill_of(held, HouseRules(markup_percent=percent))
+    exactly = Decimal(str(price)) * (100 + Decimal(str(percent)))
+    assert bill is not None and dict(bill.lines)["Stones"] == int(exactly.to_integral_value(ROUND_HALF_UP))
 
 
 @given(st.decimals(-10_000, 10_000, places=4), st.sampled_from(["EUR", "cr", "", "JPY", "₩", "KWD", "in OMR"]))
@@ -192,3 +204,18 @@ def test_papers_say_what_is_done(planned: Callable[..., Plan], tmp_path: Path, q
     page = read(bill_page("Invoice", worn, bill, RULES, DAY, done=mended), tmp_path)
     assert "The work" in page and "Worn claws re-tipped" in page
     assert done_words(None, docket()) == ""
+
+
+@pytest.mark.parametrize(
+    ("piece", "told"),
+    [
+        ("B", "Bought head, head and shank joined, stone set, finished and polished."),
+        ("E", "Shank cast with its head, stone set, finished and polished."),
+        ("J", "Head made, made to hang, stone set, finished and polished."),
+        ("O", "Stone set, finished and polished."),
+    ],
+)
+def test_nothing_is_told_as_made_that_is_there_or_bought(piece: str, told: str) -> None:
+    """A bought head in an old ring, a cast ring, a pendant, a ready mount."""
+    made = plan(from_document({"format": "yarvel-job/1", **JOBS[piece]}), HouseRules(), samples=0)
+    assert done_words(made, docket()) == told

@@ -185,8 +185,9 @@ def _spacing(plan: Plan, values: tuple[float, ...]) -> CheckResult:
 def _level(plan: Plan, values: tuple[float, ...]) -> CheckResult:
     spots = np.array([(place.x_mm, place.y_mm) for place in plan.shape.places])
     lean, limit = table_lean(spots, np.array(values)), plan.rules.level_within_deg
-    if lean.unsteady_mm >= MOVED_MM:
-        return CheckResult(HEIGHTS, CAUTION, moved_words(lean), "seat")
+    moved = moved_words(lean) if lean.unsteady_mm >= MOVED_MM else ""
+    if lean.tilt_deg <= limit and moved:
+        return CheckResult(HEIGHTS, CAUTION, moved, "seat")
     if lean.tilt_deg <= limit:
         return CheckResult(HEIGHTS, OK, f"Table level within {lean.tilt_deg:.1f}°.")
     high = int(np.argmax(lean.take_off_mm))
@@ -195,7 +196,7 @@ def _level(plan: Plan, values: tuple[float, ...]) -> CheckResult:
         HEIGHTS,
         STOP,
         f"Low towards {towards(lean.low_deg)} by {lean.tilt_deg:.1f}°: ease the claw there, take the seat at {name} "
-        f"down by {lean.take_off_mm[high]:.2f} mm.",
+        f"down by {lean.take_off_mm[high]:.2f} mm.{f' {moved}' if moved else ''}",
         "seat",
     )
 
@@ -213,24 +214,26 @@ def _rest(plan: Plan, values: tuple[float, ...]) -> CheckResult:
     widest = max(gap for rest in seats.rests for gap in rest.gaps_mm)
     if level and widest < _LIGHT_MM:
         return CheckResult(SEATS, OK, f"The stone will rest still and level on every seat, within {widest:.2f} mm.")
-    carrying = [number for number, carries in sorted(zip(at, seats.edge, strict=True)) if carries]
+    most = np.max([rest.gaps_mm for rest in seats.rests], axis=0)
+    carrying = [number for number, gap in sorted(zip(at, most.tolist(), strict=True)) if gap < _LIGHT_MM]
+    about = f"about {_claws(carrying)}" if len(carrying) > 1 else "on its seats"
     lean = f"leaning {seats.tilt_deg:.1f}° towards {towards(seats.low_deg)}" if seats.tilt_deg >= 0.05 else "level"
     if seats.rocks and seats.rock_mm >= _LIGHT_MM:
         how = (
-            f"The stone will rock about claws {_listed(carrying)} by {seats.rock_mm:.2f} mm at the others, "
+            f"The stone will rock {about} by {seats.rock_mm:.2f} mm at the others, "
             f"{seats.rock_deg:.1f}° to either side, {lean} in the middle of it."
         )
     else:
         gaps = _by_claw(at, seats.rests[0].gaps_mm, "{gap:.2f} mm under claw {number}")
         light = f" Light shows: {gaps}." if gaps else ""
-        how = f"The stone will rest on claws {_listed(carrying)}, {lean}.{light}"
+        how = f"The stone will rest on {_claws(carrying)}, {lean}.{light}"
     cuts = eased(spots, np.array(values), plan.rules.level_within_deg / 2)
     down = _by_claw(at, cuts, "claw {number} by {gap:.2f} mm")
     return CheckResult(SEATS, CAUTION, f"{how} Take the seats down at {down}; then it sits still and level.", "seat")
 
 
-def _listed(claws: list[int]) -> str:
-    return " and ".join(filter(None, (", ".join(map(str, claws[:-1])), *map(str, claws[-1:]))))
+def _claws(claws: list[int]) -> str:
+    return "claws " + " and ".join(filter(None, (", ".join(map(str, claws[:-1])), *map(str, claws[-1:]))))
 
 
 def _by_claw(at: tuple[int, ...], lengths: tuple[float, ...], words: str) -> str:

@@ -182,7 +182,7 @@ _NAMED = {
     "ø": "mm",
 }
 """How people name a system beside a size."""
-_BESIDE = re.compile(r"(?P<before>[a-z⌀ø]+)?[\s.:]*(?P<size>.*?)\s*(?P<after>[a-z⌀ø]+)?", re.IGNORECASE | re.DOTALL)
+_BEFORE, _BEHIND = re.compile(r"([A-Za-z⌀ø]+)[\s.:]*"), re.compile(r"\s*([A-Za-z⌀ø]+)$")
 
 
 def understood(text: str, standing: str) -> tuple[str, str]:
@@ -195,12 +195,10 @@ def understood(text: str, standing: str) -> tuple[str, str]:
     SizeError : no system makes a finger of it, or several do and none is named.
     """
     whole = text.strip()
-    match = _BESIDE.fullmatch(whole)
-    for name in ("before", "after") if match is not None else ():
-        said = match.group(name) if match is not None else None
-        if said and said.casefold() in _NAMED:
-            bare = whole[len(said) :] if name == "before" else whole[: -len(said)]
-            return _NAMED[said.casefold()], bare.strip(" .:\t")
+    for named in (_BEFORE.match(whole), _BEHIND.search(whole)):
+        if named is not None and named.group(1).casefold() in _NAMED:
+            bare = whole.replace(named.group(0), "", 1)
+            return _NAMED[named.group(1).casefold()], bare.strip()
     if _UK.fullmatch(whole):
         return "UK", whole
     if _is_finger(standing, whole):
@@ -209,7 +207,7 @@ def understood(text: str, standing: str) -> tuple[str, str]:
     if len(others) == 1:
         return others[0], whole
     if others:
-        told = ", ".join(f"{SYSTEMS[key].label} {whole}" if key != "mm" else f"{whole} mm" for key in others)
+        told = ", ".join(said(key, whole, standing) for key in others)
         raise SizeError(f"{whole} is a finger in several systems, not in {SYSTEMS[standing].label}", f"one of {told}")
     inside_diameter_mm(standing, whole)
     return standing, whole

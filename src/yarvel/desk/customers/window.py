@@ -36,7 +36,7 @@ from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import PutCustomers
 from yarvel.workshop.dockets.records import CUSTOMER_KINDS, Docket
-from yarvel.workshop.money.amounts import written
+from yarvel.workshop.money.amounts import with_currency
 from yarvel.workshop.money.pricing import bill_of
 from yarvel.workshop.people.customers import (
     Agreed,
@@ -304,7 +304,7 @@ class CustomersWindow(QWidget):
         summary = "" if known is None else _counted(known.dockets, known.in_house)
         if priced:
             of = f"the {priced} of {len(dockets)} shown that have a price" if priced < len(dockets) else "all together"
-            summary += f" · {written(total, rules.custom.currency)} {rules.custom.currency}".rstrip() + f" {of}"
+            summary += f" · {with_currency(total, rules.custom.currency)} {of}"
         self.sums.setText(summary)
 
     def _on_left(self, field: str) -> None:

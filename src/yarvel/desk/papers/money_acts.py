@@ -15,7 +15,7 @@ from yarvel.drawing.docket_papers import AmountLines, PaperHead, money_paper, re
 from yarvel.drawing.primitives import Drawing
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets.records import STATES, TAKEN_IN, Docket
-from yarvel.workshop.money.amounts import amount_of, units, written
+from yarvel.workshop.money.amounts import amount_of, units, with_currency
 from yarvel.workshop.money.done import done_words
 from yarvel.workshop.money.pricing import Bill, approved_words, bill_of
 from yarvel.workshop.people.customers import Customer
@@ -133,7 +133,7 @@ def _head(docket: Docket, rules: HouseRules, today: date, whose: Customer | None
 
 def _paid(deposit: float, rules: HouseRules) -> str:
     currency = rules.custom.currency
-    return f"{written(units(deposit, currency), currency)} {currency}".strip()
+    return with_currency(units(deposit, currency), currency)
 
 
 def receipt_page(docket: Docket, rules: HouseRules, today: date, whose: Customer | None = None) -> Drawing:

@@ -11,7 +11,7 @@ from yarvel.desk.reports.report import Answer, LeadingBar, Report, ReportLine
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets.records import HANDED_OVER
-from yarvel.workshop.money.amounts import written
+from yarvel.workshop.money.amounts import with_currency
 from yarvel.workshop.money.pricing import bill_of
 from yarvel.workshop.reports.report_store import BroughtDocket, Reported
 
@@ -66,7 +66,7 @@ def _texts(one: Worth, rules: HouseRules) -> tuple[str, ...]:
 
 
 def _amount(count: int, rules: HouseRules) -> str:
-    return f"{written(count, rules.custom.currency)} {rules.custom.currency}".strip()
+    return with_currency(count, rules.custom.currency)
 
 
 REPORT = Report(

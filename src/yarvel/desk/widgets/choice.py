@@ -137,10 +137,15 @@ class Choice(QComboBox):
         return self._typed
 
     def take(self) -> None:
-        """Take the entry that is marked among what was found."""
+        """Take the entry that is marked among what was found; where other things are offered by now, what was typed is
+        looked for anew, and nothing is taken yet."""
         if self._found is None or not self._places:
             return
-        place = self._places[max(self._found.rows.currentRow(), 0)]
+        row = max(self._found.rows.currentRow(), 0)
+        place, seen = self._places[row], self._found.rows.item(row).text()
+        if self.itemText(place) != seen:
+            self._find(self._typed)
+            return
         self._leave()
         self.setCurrentIndex(place)
         self.activated.emit(place)
@@ -159,6 +164,7 @@ class Choice(QComboBox):
         self._typed, self._places = typed, matching(typed, self.entries())
         if self._found is None or self._found.window() is not self.window():
             self._found = Found(self)
+            self.destroyed.connect(self._found.deleteLater)
         self._found.show_found(_TAKES if self._places else _NONE, [self.itemText(place) for place in self._places])
         self._mark()
 
@@ -186,7 +192,7 @@ class Choice(QComboBox):
         elif key in _ENTER:
             if not self._typed or self._places:
                 self.take()
-                if self.hasFocus():  # what was taken may lead elsewhere
+                if self.hasFocus() and not self._typed:  # what was taken may lead elsewhere
                     self.focusNextChild()
         elif key == Qt.Key.Key_Escape and self._typed:
             self._leave()
@@ -206,7 +212,9 @@ class Choice(QComboBox):
         return plain and bool(text) and text.isprintable() and (bool(self._typed) or not text.isspace())
 
     def wheelEvent(self, event: QWheelEvent) -> None:
-        """Left to whoever scrolls."""
+        """Left to whoever scrolls; what was found does not stay behind."""
+        if self._found is not None:
+            self._found.hide()
         event.ignore()
 
     def focusInEvent(self, event: QFocusEvent) -> None:

@@ -20,46 +20,26 @@ def examine(situation: Situation) -> list[Diagnostic]:
         return []
     spots = np.array([(place.x_mm, place.y_mm) for place in places])
     lean = table_lean(spots, np.array(setting.table_heights_mm))
-    limit = situation.rules.level_within_deg
-    if lean.unsteady_mm >= MOVED_MM:
-        return [
-            Diagnostic(
-                code=CODE,
-                level=CAUTION,
-                title="Level of the table",
-                message=moved_words(lean),
-                figure=lean.tilt_deg,
-                limit=limit,
-                unit="°",
-                about="stone",
-            )
-        ]
-    if lean.tilt_deg <= limit:
-        return [
-            Diagnostic(
-                code=CODE,
-                level=OK,
-                title="Level of the table",
-                message="The table is level.",
-                figure=lean.tilt_deg,
-                limit=limit,
-                unit="°",
-                about="stone",
-            )
-        ]
+    limit, steady = situation.rules.level_within_deg, lean.unsteady_mm < MOVED_MM
+    low = lean.tilt_deg > limit
     down = ", ".join(
         f"claw {number} by {take:.2f} mm"
         for number, take in sorted(zip(numbers(places), lean.take_off_mm, strict=True), key=lambda pair: -pair[1])
         if take >= 0.02
     )
+    said = [
+        f"The stone lies low towards {towards(lean.low_deg)}. Ease the claw there, take the seats down at {down}, and "
+        "close the claw across last."
+        if low
+        else "",
+        "" if steady else moved_words(lean),
+    ]
     return [
         Diagnostic(
             code=CODE,
-            level=CAUTION,
+            level=CAUTION if low or not steady else OK,
             title="Level of the table",
-            message=f"The stone lies low towards {towards(lean.low_deg)}. Ease the claw there, take the seats "
-            f"down at {down}, "
-            "and close the claw across last.",
+            message=" ".join(filter(None, said)) or "The table is level.",
             figure=lean.tilt_deg,
             limit=limit,
             unit="°",

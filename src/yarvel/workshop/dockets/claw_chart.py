@@ -40,7 +40,7 @@ def _found(row: dict[str, Any]) -> ClawFound:
     measures = {name: float(row[name]) for name in MEASURES if isinstance(row.get(name), int | float)}
     others = row.get("also")
     also = [finding_key(other) for other in others] if isinstance(others, list) else []
-    return ClawFound(finding, **measures, also=tuple(further for further in also if further not in (SOUND, finding)))
+    return ClawFound(SOUND, **measures, also=()).having(key for key in dict.fromkeys((finding, *also)) if key != SOUND)
 
 
 def measured(claw: ClawFound, name: str, value: float | None) -> ClawFound:

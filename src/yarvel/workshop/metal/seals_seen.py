@@ -76,10 +76,14 @@ def older_than_seals(copy: Path, replaced: Path) -> str:
 
 
 def _in_file(path: Path) -> tuple[str, list[SeenSeal]]:
-    """Which store a file is, and its months' ends; nothing where there is no such file or it is of before seals."""
+    """Which store a file is, and its months' ends; nothing where there is none, or of before seals, or somebody
+    else's."""
     if not path.is_file():
         return "", []
-    with suppress(sqlite3.Error), closing(sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)) as file:
+    with (
+        suppress(sqlite3.Error, ValueError, TypeError),
+        closing(sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)) as file,
+    ):
         identity = file.execute("SELECT value FROM settings WHERE name = ?", (IDENTITY,)).fetchone()
         rows = file.execute(_MONTHS).fetchall()
         seals = [

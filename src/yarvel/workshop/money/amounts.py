@@ -19,11 +19,25 @@ def decimals_of(currency: str) -> int:
     return next((places for places in known if places is not None), 2)
 
 
+def exact(number: float) -> Decimal:
+    """A number as it is written (2.675), not its binary neighbour."""
+    return Decimal(repr(float(number)))
+
+
+def with_percent(amount: Decimal, percent: float) -> Decimal:
+    """An amount with so many per cent on it, exactly."""
+    return amount * (1 + exact(percent) / 100)
+
+
+def whole(amount: Decimal) -> int:
+    """Rounded, halves away from zero as people count."""
+    return int(amount.to_integral_value(ROUND_HALF_UP))
+
+
 def units(amount: float | Decimal, currency: str) -> int:
-    """An amount in whole smallest units of its currency, halves away from zero as people count: of the number as it is
-    written (2.675 is 2.68), not of its binary neighbour."""
-    exact = amount if isinstance(amount, Decimal) else Decimal(repr(float(amount)))
-    return int(exact.scaleb(decimals_of(currency)).to_integral_value(ROUND_HALF_UP))
+    """An amount in whole smallest units of its currency."""
+    of_it = amount if isinstance(amount, Decimal) else exact(amount)
+    return whole(of_it.scaleb(decimals_of(currency)))
 
 
 def amount_of(count: int, currency: str) -> float:
@@ -35,3 +49,8 @@ def written(count: int, currency: str) -> str:
     """Smallest units as they stand on the screen and on papers, without the currency's name."""
     places = decimals_of(currency)
     return f"{Decimal(count).scaleb(-places):,.{places}f}"
+
+
+def with_currency(count: int, currency: str) -> str:
+    """Smallest units with the currency's name behind them."""
+    return f"{written(count, currency)} {currency}".strip()

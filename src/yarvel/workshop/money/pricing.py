@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from decimal import ROUND_HALF_UP, Decimal
 from typing import Any, Protocol
 
 from msgspec import Struct
 
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets.records import Docket
-from yarvel.workshop.money.amounts import units, written
+from yarvel.workshop.money.amounts import exact, units, whole, with_currency, with_percent, written
 
 
 class Bill(Struct, frozen=True, kw_only=True):
@@ -31,8 +30,7 @@ class Bill(Struct, frozen=True, kw_only=True):
     @property
     def tax(self) -> int:
         """Tax on that sum."""
-        share = Decimal(repr(float(self.tax_percent))) / 100
-        return int((self.net * share).to_integral_value(ROUND_HALF_UP))
+        return whole(self.net * exact(self.tax_percent) / 100)
 
     @property
     def total(self) -> int:
@@ -51,7 +49,7 @@ class Bill(Struct, frozen=True, kw_only=True):
 
     def money(self, count: int) -> str:
         """An amount as it is written, with its currency."""
-        return f"{written(count, self.currency)} {self.currency}".strip()
+        return with_currency(count, self.currency)
 
 
 class Priced(Protocol):
@@ -77,11 +75,18 @@ def bill_of(docket: Priced, rules: HouseRules) -> Bill | None:
     labour, metal, minutes = (_number(estimate, name) for name in ("labour", "metal", "minutes"))
     if labour is None or metal is None or minutes is None:
         return None
-    metal *= 1 + rules.metal_loss_percent / 100
-    currency, marked = rules.custom.currency, 1 + rules.markup_percent / 100
-    bought = {"Metal": metal, "Stones": docket.stones_price or 0.0, "Outside work": docket.outside_price or 0.0}
+    currency = rules.custom.currency
+    bought = {
+        "Metal": with_percent(exact(metal), rules.metal_loss_percent),
+        "Stones": exact(docket.stones_price or 0.0),
+        "Outside work": exact(docket.outside_price or 0.0),
+    }
     lines = [("Work", units(labour, currency))]
-    lines += [(word, units(amount * marked, currency)) for word, amount in bought.items() if amount or word == "Metal"]
+    lines += [
+        (word, units(with_percent(amount, rules.markup_percent), currency))
+        for word, amount in bought.items()
+        if amount or word == "Metal"
+    ]
     unpriced = estimate.get("unpriced")
     missing = [str(name) for name in unpriced] if isinstance(unpriced, list) else []
     missing += ["the stones"] if docket.stones_price is None and not estimate.get("own_stone") else []
