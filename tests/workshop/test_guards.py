@@ -81,7 +81,7 @@ CHANGES = (
     "UPDATE dockets SET state = 'handed over'",
     "UPDATE dockets SET deposit = 500",
     "UPDATE tasks SET dropped_at = '2031-04-09 08:30'",
-    "UPDATE settings SET value = '{\"bench_fee\": \"x\"}' WHERE name = 'hours'",
+    "UPDATE settings SET value = '{\"bench_fee\": \"x\"}' WHERE name = 'stations/torch'",
     "INSERT INTO settings (name, value) VALUES ('house_rules', '{\"notch_target\": \"all of it\"}')",
     "INSERT INTO tasks (docket_id, position, operation, state, standard_minutes, note, ticks, wait_minutes, station) "
     "VALUES (1, 9, 'polish', 'open', 5, '', '[]', 0, '')",
@@ -94,7 +94,7 @@ CHANGES = (
 @pytest.mark.parametrize("statement", CHANGES)
 def test_nothing_changes_without_an_act(staffed: Store, statement: str) -> None:
     if "settings SET" in statement:
-        staffed.day.keep_hours(staffed.day.hours())
+        staffed.day.keep_station("torch", 3)
     with pytest.raises(StoreError, match="without an act that says so"):
         say(staffed, statement, act=False)
     say(staffed, statement)
@@ -103,7 +103,7 @@ def test_nothing_changes_without_an_act(staffed: Store, statement: str) -> None:
 @pytest.mark.parametrize("statement", CHANGES)
 def test_nobody_changes_what_is_not_theirs(staffed: Store, statement: str) -> None:
     """By the same table as the program: who may not there, may not by plain SQL."""
-    staffed.day.keep_hours(staffed.day.hours())
+    staffed.day.keep_station("torch", 3)
     may = {
         CHANGES[0]: {"Oona", "Lev", "Ib"},
         CHANGES[1]: {"Oona", "Lev", "Ib"},
@@ -296,11 +296,11 @@ def test_what_an_act_came_to_is_written_down_by_the_database(store: Store) -> No
     store.drawer.add([StockItem(kind="head", code="H-1", quantity=5.0)])
     (item,) = store.drawer.items()
     store.drawer.change(item.id, 3.0, "", (5.0, ""))
-    store.day.keep_station("torch", 2)
+    store.day.keep_station("torch", 3)
     began, *changed = [(held or {}, after) for _key, held, after in effects(store, "tasks")]
     assert began[0] == {} and [set(held) for held, _ in changed] == [{"state", "person_id"}, {"state", "dropped_at"}]
     assert effects(store, "stock_items")[-1] == (str(item.id), {"quantity": 5.0}, {"quantity": 3.0})
-    assert effects(store, "settings")[-1][0] == "stations"
+    assert effects(store, "settings")[-1][0] == "stations/torch"
     with store.transaction() as session:
         orphans = session.execute(text("SELECT id FROM effects WHERE act NOT IN (SELECT id FROM acts)")).all()
     assert orphans == [], "each under the act that did it"
@@ -409,7 +409,7 @@ def worked(store: Store) -> None:
     (task,) = store.tasks.plan_tasks(docket.id, [("size", 20.0)])
     store.tasks.start(task.id, orla.id)
     store.tasks.stop(task.id, done=True)
-    store.day.keep_station("torch", 2)
+    store.day.keep_station("torch", 3)
     store.drawer.add([StockItem(kind="head", code="H-1", quantity=5.0)])
 
 
@@ -427,7 +427,7 @@ def test_what_stands_is_what_acts_made_of_it(store: Store) -> None:
         ("UPDATE dockets SET job_document = '{\"stone\": {}}'", "docket 31-0001: job is not what"),
         ("UPDATE tasks SET standard_minutes = 3", "tasks 1: standard_minutes is not what was written down of it"),
         ("UPDATE task_times SET stopped_at = '2031-04-09 23:00:00'", "task_times 1: stopped_at is not what"),
-        ("UPDATE settings SET value = '{}' WHERE name = 'stations'", "settings stations: value is not"),
+        ("UPDATE settings SET value = '9' WHERE name = 'stations/torch'", "settings stations/torch: value is not"),
         ("UPDATE stock_items SET quantity = 1", "stock_items 1: quantity is not"),
     ],
 )

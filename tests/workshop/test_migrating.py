@@ -10,9 +10,11 @@ import subprocess
 import sys
 from collections.abc import Callable
 from contextlib import closing
+from datetime import date, datetime
 from pathlib import Path
 
 import pytest
+from sqlalchemy import create_engine, delete, func, insert, inspect, select, text
 
 from tests.patience import GIVE_UP_S
 from yarvel.figures.errors import StoreError
@@ -22,10 +24,15 @@ from yarvel.planning.plan import plan
 from yarvel.planning.repair import NEIGHBOUR_BAND
 from yarvel.route.checks import checks
 from yarvel.workshop.dockets.claw_chart import found_on
+from yarvel.workshop.replaying import replay
 from yarvel.workshop.storage.backup import summary
+from yarvel.workshop.storage.identity import is_of_before
 from yarvel.workshop.storage.layout import HEAD
+from yarvel.workshop.storage.location import location
 from yarvel.workshop.storage.migrating import SCRIPTS, bring_up_to_date, known_revisions, migrated, stored_revision
 from yarvel.workshop.storage.on_disk import check_digest
+from yarvel.workshop.storage.schema import ActRow, Base, ChangeRow, CustomerRow, FineRow, PhotographRow
+from yarvel.workshop.storage.settings import entries
 from yarvel.workshop.store import Store
 from yarvel.workshop.work.docket_work import way_of
 
@@ -263,6 +270,85 @@ def test_findings_are_kept_by_key(tmp_path: Path) -> None:
     assert mended.claw_chart["cause"] == NEIGHBOUR_BAND and way_of(mended) == "new-claws"
     assert all(claw.tip == 0.3 for claw in found_on(mended, 6)) and mended.claw_chart["cost"] == 41.5
     store.close()
+
+
+def test_settings_of_a_store_of_before_are_rows_with_all_that_stood_in_them(tmp_path: Path) -> None:
+    store = Store(old_store("0020", tmp_path))
+    people = {person.name: person.id for person in store.people.all()}
+    hours = store.day.hours()
+    assert (hours.week[5], hours.week[6], sorted(hours.holidays)) == (
+        ((540, 720),),
+        (),
+        [date(2031, 5, 1), date(2031, 12, 25)],
+    )
+    assert store.day.own_weeks() == {people["Bram"]: (((480, 720),),) * 5 + ((), ())}
+    assert (store.day.stations()["torch"], store.day.stations()["laser"]) == (1, 3)
+    assert [absence.id for absence in store.day.absences()] == [2, 1], "the third was withdrawn"
+    assert store.day.errands.all()["hallmark"].back == 6 and store.day.snapshot().together == ((14, 23),)
+    paces = store.tasks.standards()
+    assert (paces["head"].pace, paces["solder"].pace, store.customers.told()) == (150.0, 120.0, {1: "2031-04-14"})
+    with store.transaction() as session:
+        assert entries(session, "former_hours")[str(people["Bram"])] == [["2031-04-14", None]]
+    store.day.withdraw_absence(3, withdrawn=False)
+    assert store.day.add_absence(people["Bram"], datetime(2031, 4, 20), datetime(2031, 4, 21)).id == 4
+
+
+def test_lines_of_before_have_acts_of_their_own_and_every_copy_the_same(tmp_path: Path, team: str) -> None:
+    """On a file, on another copy of it, and where it was carried to a server by the Yarvel that wrote it."""
+
+    def acts(store: Store) -> list[tuple[object, ...]]:
+        with store.transaction() as session:
+            rows = session.execute(select(ActRow.seq, ActRow.id, ActRow.by, ActRow.stored_at).order_by(ActRow.seq))
+            found = [tuple(row) for row in rows]
+            unnamed = [
+                session.scalar(select(func.count()).select_from(row).where(row.act == ""))
+                for row in (ChangeRow, FineRow, PhotographRow, CustomerRow)
+            ]
+        assert unnamed == [0, 0, 0, 0] and store.closings.verify() == replay(store) == []
+        return found
+
+    first = old_store("0020", tmp_path)
+    (tmp_path / "other").mkdir()
+    copied = old_store("0020", tmp_path / "other")
+    with closing(sqlite3.connect(first)) as connection:
+        lines = connection.execute("SELECT DISTINCT docket_id, at, by FROM changes WHERE act = ''").fetchall()
+        named = connection.execute("SELECT count(*) FROM acts").fetchone()[0]
+    store = Store(first)
+    told = acts(store)
+    assert [seq for seq, *_ in told if int(str(seq)) > 0] == list(range(1, named + 1)), "acts of since keep their count"
+    before = [row for row in told if int(str(row[0])) <= 0]
+    assert len(before) >= len(lines) > 5 and all(is_of_before(str(row[1])) for row in before)
+    assert [row[3] for row in before] == sorted(row[3] for row in before)  # type: ignore[type-var]
+    as_it_was_on_a_server(copied, team)
+    for place in (copied, team):
+        other = Store(place)
+        assert acts(other) == told
+        other.close()
+    line = next(change for made in store.dockets() for change in store.history(made.id))
+    with pytest.raises(StoreError, match="never altered"), store.transaction() as session:
+        session.execute(text(f"UPDATE changes SET act = '' WHERE at = '{line.at}'"))
+    store.close()
+
+
+def as_it_was_on_a_server(path: Path, team: str) -> None:
+    """A server of that layout with what the file holds; whoever opens it brings it up to date there."""
+    from alembic import command
+    from alembic.config import Config
+
+    config = Config()
+    config.set_main_option("script_location", str(SCRIPTS))
+    engine, file = location(team).engine(), create_engine(f"sqlite:///{path}")
+    with file.connect() as source, engine.begin() as connection:
+        config.attributes["connection"] = connection
+        command.upgrade(config, "0020")
+        connection.execute(delete(Base.metadata.tables["alloys"]))
+        there = inspect(source).get_table_names()
+        for table in Base.metadata.sorted_tables:
+            rows = source.execute(select(table)).mappings().all() if table.name in there else []
+            if rows:
+                connection.execute(insert(table), [dict(row) for row in rows])
+    engine.dispose()
+    file.dispose()
 
 
 def test_every_layout_has_a_store_here() -> None:

@@ -10,11 +10,13 @@ from datetime import datetime, timedelta
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from sqlalchemy import create_engine, select, text
 
 from tests.patience import GIVE_UP_S
 from tests.stated import MOMENT
 from yarvel import clock
+from yarvel.day.axis import Hours
 from yarvel.figures.custom import metals_from
 from yarvel.figures.errors import DoneAlreadyError, StoreError
 from yarvel.figures.rules import HouseRules
@@ -25,9 +27,11 @@ from yarvel.workshop.storage.authors import Author
 from yarvel.workshop.storage.identity import new_id
 from yarvel.workshop.storage.location import location
 from yarvel.workshop.storage.schema import ActRow, SettingRow
-from yarvel.workshop.storage.settings import setting
+from yarvel.workshop.storage.settings import document
 from yarvel.workshop.store import Store
 from yarvel.workshop.waiting import WaitingActs, WaitingEdits
+from yarvel.workshop.work.errands import USUAL
+from yarvel.workshop.work.snapshot import USUAL_STATIONS
 from yarvel.workshop.work.standards import STANDARDS
 
 WEIGHED = WeighMetal(kind="bought", alloy="18k-yellow", mass_g=12.5)
@@ -311,7 +315,7 @@ def all_at_once(store: Store, what: Callable[[Store, int], object], count: int =
 
 
 def test_settings_of_many_windows_all_stand(store: Store) -> None:
-    """Absences, own hours, customers told, paces: kept as one document each, and nobody's is written over."""
+    """Absences, hours, closed days, stations, ways out, customers told, paces: rows, and nobody's is written over."""
     people = [store.people.add(f"Hand {number}") for number in range(12)]
     dockets = [store.new_docket(f"Customer {number}") for number in range(12)]
     begins = datetime(2031, 4, 10, 9)
@@ -323,10 +327,64 @@ def test_settings_of_many_windows_all_stand(store: Store) -> None:
     assert set(store.day.own_weeks()) == {person.id for person in people}
     all_at_once(store, lambda mine, n: mine.customers.tell(dockets[n].id, begins.date()))
     assert set(store.customers.told()) == {docket.id for docket in dockets}
+    week = store.day.hours().week
+    days = [datetime(2031, 12, 1 + number).date() for number in range(12)]
+
+    def shut_or_shorten(mine: Store, n: int) -> None:
+        """Seven shorten a weekday each, the others shut a day of December each, all from one sight of the hours."""
+        shorter = (*week[:n], ((480, 600 + 5 * n),), *week[n + 1 :])
+        mine.day.keep_hours(Hours(shorter) if n < 7 else Hours(week, frozenset({days[n]})), Hours(week))
+
+    all_at_once(store, shut_or_shorten)
+    hours = store.day.hours()
+    assert hours == Hours(tuple(((480, 600 + 5 * n),) for n in range(7)), frozenset(days[7:]))
+    stations, errands = list(USUAL_STATIONS), list(USUAL)
+    all_at_once(store, lambda mine, n: mine.day.keep_station(stations[n], 10 + n), len(stations))
+    assert list(store.day.stations().values()) == [10 + n for n in range(len(stations))]
+    all_at_once(store, lambda mine, n: mine.day.errands.keep(replace(errands[n], back=20 + n)), len(errands))
+    assert [errand.back for errand in store.day.errands.all().values()] == [20 + n for n in range(len(errands))]
     parts = list(STANDARDS)[:12]
     all_at_once(store, lambda mine, n: mine.tasks.keep_pace(parts[n], 50 + n))
     paces = store.tasks.standards()
     assert [paces[part].pace for part in parts] == [50.0 + number for number in range(12)]
+
+
+def test_of_two_who_change_one_thing_the_second_is_asked(store: Store) -> None:
+    """From one sight of it: nothing is written over, and whoever was faster is named; nobody clashes with themselves,
+    nor where both say the same."""
+    orla = store.people.add("Orla").id
+    lev, tilda = (store.acting(Author(name)) for name in ("Lev", "Tilda"))
+    seen, errand, week = store.day.hours(), USUAL[0], (((540, 720),),) * 5 + ((), ())
+    short, shorter = (Hours((((480, end),), *seen.week[1:])) for end in (720, 600))
+    changes: dict[str, Callable[[Store, int], None]] = {
+        "hours of Mon": lambda mine, n: mine.day.keep_hours((short, shorter)[n], seen),
+        "hours of Orla": lambda mine, n: mine.day.keep_own_week(orla, (week, week[:4] + ((),) * 3)[n], None),
+        "at once, torch": lambda mine, n: mine.day.keep_station("torch", 5 + n, 2),
+        "to the assay office": lambda mine, n: mine.day.errands.keep(replace(errand, back=20 + n), errand),
+    }
+    for what, change in changes.items():
+        for which in (0, 1, 0):
+            change(lev, which)
+        with pytest.raises(StoreError, match=f"{what}: changed meanwhile by Lev: look again"):
+            change(tilda, 1)
+        change(tilda, 0)
+    assert store.day.hours() == short and store.day.own_weeks() == {orla: week}
+    assert (store.day.stations()["torch"], store.day.errands.all()[errand.key].back) == (5, 20)
+    for number in range(1, 5):  # each shuts another day, from a sight in which all others are open
+        mine = store.acting(Author(f"Hand {number}"))
+        mine.day.keep_hours(Hours((*short.week[:number], (), *short.week[number + 1 :])), short)
+    with pytest.raises(StoreError, match="open on no day"):
+        tilda.day.keep_hours(Hours(((), *short.week[1:])), short)
+    assert sum(map(bool, store.day.hours().week)) == 1
+
+
+def test_what_was_refused_of_the_house_changes_nothing_of_it(store: Store) -> None:
+    seen = store.day.hours()
+    store.day.keep_station("torch", 4)
+    mine = store.acting(Author("Tilda"))
+    with pytest.raises(StoreError, match="at once, torch"):
+        mine.day.keep_house(Hours(seen.week, frozenset({MOMENT.date()})), {"torch": 3}, [], seen, {"torch": 2})
+    assert store.day.hours() == seen
 
 
 def test_whoever_left_is_neither_pinned_nor_absent(store: Store) -> None:
@@ -379,7 +437,7 @@ def test_rules_that_cannot_be_read_keep_nobody_out(store: Store) -> None:
     kept = store.house.keep(rules.but(splay_deg=11.0), rules)
     assert kept.splay_deg == store.house.rules().splay_deg == 11.0 and store.house.unreadable_rules() == []
     with store.transaction() as session:
-        beside = setting(session, "house_rules_unread")
+        beside = document(session, "house_rules_unread")
     assert sorted(beside) == bad and beside["notch_target"] == "a third"
 
 

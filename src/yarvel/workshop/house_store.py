@@ -14,7 +14,7 @@ from yarvel.workshop.dockets.accepting import check_value
 from yarvel.workshop.dockets.merging import merge_object
 from yarvel.workshop.storage.rights import CHANGE_RULES
 from yarvel.workshop.storage.schema import DocketRow, FineRow, PutAsideRow, SettingRow, StockRow
-from yarvel.workshop.storage.settings import IDENTITY, RULES, RULES_UNREAD, setting, setting_to_change
+from yarvel.workshop.storage.settings import IDENTITY, RULES, RULES_UNREAD, document, document_to_change
 
 if TYPE_CHECKING:
     from yarvel.workshop.storage.connection import Connected
@@ -51,14 +51,13 @@ class HouseStore:
     def rules(self) -> HouseRules:
         """The workshop's house rules."""
         with self._store.transaction() as session:
-            row = session.get(SettingRow, RULES)
-            stored = dict(row.value) if row is not None and isinstance(row.value, dict) else {}
+            stored = document(session, RULES)
         return rules_from(readable(stored)[0])
 
     def unreadable_rules(self) -> list[str]:
         """House rules that stand in the store and cannot be read: the usual ones count in their place."""
         with self._store.transaction() as session:
-            return sorted(readable(setting(session, RULES))[1])
+            return sorted(readable(document(session, RULES))[1])
 
     def keep(self, rules: HouseRules, seen: HouseRules | None = None) -> HouseRules:
         """Keep what is changed in the house rules since they were ``seen`` (the stored ones where that is not said);
@@ -71,7 +70,7 @@ class HouseStore:
         check_value("house rules", changed_rules(rules))
         with self._store.transaction() as session:
             self._store.guard(session, CHANGE_RULES)
-            stored, unread = readable(setting_to_change(session, RULES))
+            stored, unread = readable(document_to_change(session, RULES))
             merged_rules, clashes = merge_object(
                 stored, stored if seen is None else changed_rules(seen), changed_rules(rules), "rules"
             )
@@ -87,7 +86,7 @@ class HouseStore:
             _check_unused(session, own_keys(rules_from(stored)) - own_keys(kept))
             session.merge(SettingRow(name=RULES, value=merged_rules))
             if unread:  # nothing is lost: it lies beside them
-                beside = setting_to_change(session, RULES_UNREAD)
+                beside = document_to_change(session, RULES_UNREAD)
                 session.merge(SettingRow(name=RULES_UNREAD, value={**beside, **unread}))
             return kept
 

@@ -21,6 +21,7 @@ from yarvel.workshop.dockets.records import FIELDS, SEVERAL, SILENT
 from yarvel.workshop.dockets.rows import PATCHED
 from yarvel.workshop.storage.connection import Connected
 from yarvel.workshop.storage.guards import TOLD
+from yarvel.workshop.storage.identity import is_of_before
 from yarvel.workshop.storage.schema import ActRow, Base, ChangeRow, DocketRow, EffectRow
 
 _JOB = "job"
@@ -58,7 +59,7 @@ def _dockets(session: Session) -> Iterator[str]:
         held: dict[str, Any] = {_JOB: row.job_document}
         held |= {name: _plain(getattr(row, name)) for name in FIELDS if name not in SILENT}
         for line in session.scalars(lines):
-            if not line.act or line.field == BROUGHT:
+            if not line.act or is_of_before(line.act) or line.field == BROUGHT:
                 break
             if line.field != SEVERAL and line.field not in held:
                 continue

@@ -273,16 +273,16 @@ class HoursDialog(QDialog):
             self._keep(
                 who,
                 "hours of somebody's own",
-                lambda store: store.day.keep_own_week(who, own),
-                lambda store: store.day.keep_own_week(who, before),
+                lambda store: store.day.keep_own_week(who, own, before),
+                lambda store: store.day.keep_own_week(who, before, own),
             )
         else:
-            was = held
+            was, now = held, replace(held, hours=hours, stations=rooms, errands={one.key: one for one in errands})
             self._keep(
                 who,
                 "the workshop's hours",
-                lambda store: _keep_all(store, hours, rooms, errands),
-                lambda store: _keep_all(store, was.hours, was.stations, list(was.errands.values())),
+                lambda store: _keep_house(store, now, was),
+                lambda store: _keep_house(store, was, now),
             )
 
     def _keep(self, who: int, label: str, keep: Callable[[Store], None], back: Callable[[Store], None]) -> None:
@@ -377,16 +377,10 @@ def _tried(act: Callable[[Store], None]) -> Callable[[Store], str]:
     return put
 
 
-def _keep_all(store: Store, hours: Hours, rooms: dict[str, int], errands: list[Errand]) -> None:
-    day, before = store.day, store.day.errands.all()
-    day.keep_hours(hours)
-    for errand in errands:
-        if before[errand.key] != errand:
-            store.day.errands.keep(errand)
-    stations = day.stations()
-    for name, room in rooms.items():
-        if stations[name] != room:
-            day.keep_station(name, room)
+def _keep_house(store: Store, wanted: _Held, seen: _Held) -> None:
+    store.day.keep_house(
+        wanted.hours, wanted.stations, list(wanted.errands.values()), seen.hours, seen.stations, seen.errands
+    )
 
 
 def _room(name: str, text: str) -> int:

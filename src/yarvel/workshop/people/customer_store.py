@@ -24,8 +24,8 @@ from yarvel.workshop.people.customers import (
     known_of,
 )
 from yarvel.workshop.storage.rights import TAKE_IN
-from yarvel.workshop.storage.schema import CustomerRow, DocketRow, SettingRow
-from yarvel.workshop.storage.settings import CUSTOMERS_TOLD, setting_to_change
+from yarvel.workshop.storage.schema import CustomerRow, DocketRow
+from yarvel.workshop.storage.settings import CUSTOMERS_TOLD, entries, keep_entry
 
 if TYPE_CHECKING:
     from yarvel.workshop.storage.connection import Connected
@@ -76,20 +76,14 @@ class CustomerStore:
     def told(self) -> dict[int, str]:
         """By docket the day, ISO, on which its customer was told that its head wants to be looked at again."""
         with self._store.transaction() as session:
-            row = session.get(SettingRow, CUSTOMERS_TOLD)
-            days_told = row.value if row is not None and isinstance(row.value, dict) else {}
-            return {int(key): str(day) for key, day in days_told.items()}
+            return {int(key): str(day) for key, day in entries(session, CUSTOMERS_TOLD).items()}
 
     def tell(self, docket_id: int, day: date | None) -> None:
         """Somebody told the customer of a docket on that day; None: nobody has after all."""
         check_date("told", day)
         with self._store.transaction() as session:
             self._store.guard(session, TAKE_IN)
-            days_told = setting_to_change(session, CUSTOMERS_TOLD)
-            days_told.pop(str(docket_id), None)
-            if day is not None:
-                days_told[str(docket_id)] = day.isoformat()
-            session.merge(SettingRow(name=CUSTOMERS_TOLD, value=days_told))
+            keep_entry(session, CUSTOMERS_TOLD, str(docket_id), None if day is None else day.isoformat())
 
     def current(self, keys: Sequence[str]) -> list[Customer]:
         """Records by key as they hold now, also such as are gone."""

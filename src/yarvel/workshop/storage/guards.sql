@@ -54,7 +54,7 @@ BEGIN
   ELSIF of_table = 'dockets' AND of_column = 'state' THEN
     RETURN NEXT fresh ->> of_column;
   ELSIF of_table = 'settings' THEN
-    RETURN NEXT fresh ->> 'name';
+    RETURN NEXT split_part(fresh ->> 'name', '/', 1);  -- of a kind that is rows, the kind
   ELSE
     RETURN NEXT '';
   END IF;

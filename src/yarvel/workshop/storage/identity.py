@@ -26,6 +26,12 @@ def new_id() -> str:
     return str(uuid.UUID(int=(high << 64) | _VARIANT | (chance & (2**62 - 1))))
 
 
+def is_of_before(act: str) -> bool:
+    """Whether a name was given to what was written before things done had names (layout 0021: a UUID of version 8, made
+    from what stood there)."""
+    return act[14:15] == "8"
+
+
 class Stamp(Struct, frozen=True, kw_only=True):
     """One thing done: ``id`` its name, ``deed`` what kind of thing it is, ``digest`` of its content (a name stands for
     one content), ``pressed`` when the key was pressed (UTC, by the machine's clock), ``follows`` the act that this one

@@ -1,4 +1,4 @@
 """Which layout of the store this Yarvel writes."""
 
-HEAD = "0020"
+HEAD = "0021"
 """Newest migration; a test holds it against the migration scripts."""

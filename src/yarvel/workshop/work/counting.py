@@ -17,13 +17,11 @@ from sqlalchemy.orm import Session
 
 from yarvel.clock import local
 from yarvel.day.axis import Block, Hours, Week
-from yarvel.day.documents import hours_from, week_from
+from yarvel.day.documents import week_from
 from yarvel.workshop.storage.schema import TaskRow, TaskTimeRow
-from yarvel.workshop.storage.settings import ABSENCES, FORMER_HOURS, HOURS, OWN_HOURS, setting
-from yarvel.workshop.work.snapshot import Absence
+from yarvel.workshop.storage.settings import FORMER_HOURS, entries
+from yarvel.workshop.work.hours_rows import HOUSE, absences_in, hours_in, own_weeks_in
 
-HOUSE = "house"
-"""Whose former hours are the house's, among those of people by number."""
 Span = tuple[datetime, datetime]
 T = TypeVar("T", int, datetime)
 
@@ -106,19 +104,17 @@ class Presence(Struct, frozen=True, kw_only=True, dict=True):
 def presence(session: Session) -> Presence:
     """Who is and was here when, as the store knows it."""
     absences: dict[int, list[Span]] = {}
-    for key, document in setting(session, ABSENCES).items():
-        absence = Absence.of(int(key), document)
-        if not absence.withdrawn:
-            absences.setdefault(absence.person_id, []).append((absence.begins, absence.ends))
+    for absence in absences_in(session):
+        absences.setdefault(absence.person_id, []).append((absence.begins, absence.ends))
     return Presence(
-        hours=hours_from(setting(session, HOURS)),
-        own_weeks={int(key): week_from(week) for key, week in setting(session, OWN_HOURS).items()},
+        hours=hours_in(session),
+        own_weeks=own_weeks_in(session),
         absences=absences,
         former={
             whose: tuple(
                 Former(date.fromisoformat(until), None if week is None else week_from(week)) for until, week in held
             )
-            for whose, held in setting(session, FORMER_HOURS).items()
+            for whose, held in entries(session, FORMER_HOURS).items()
         },
     )
 

@@ -4,46 +4,31 @@ from __future__ import annotations
 
 from collections.abc import Collection, Sequence
 from datetime import date, datetime, timedelta
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from sqlalchemy import case, func, select
 from sqlalchemy.orm import Session
 
 from yarvel.clock import kept, local
-from yarvel.day.axis import Hours, Week
-from yarvel.day.documents import hours_document, hours_from, week_document, week_from
 from yarvel.figures.errors import StoreError
-from yarvel.workshop.dockets.accepting import check_text, check_value
 from yarvel.workshop.dockets.records import HANDED_OVER, ON_HOLD, READY
 from yarvel.workshop.people.people_store import PeopleStore
 from yarvel.workshop.storage.rights import GIVE_OUT, WORK
-from yarvel.workshop.storage.schema import ActRow, ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
-from yarvel.workshop.storage.settings import (
-    ABSENCES,
-    ERRANDS,
-    FORMER_HOURS,
-    HOURS,
-    OWN_HOURS,
-    STATIONS,
-    TOGETHER,
-    setting,
-    setting_to_change,
-)
+from yarvel.workshop.storage.schema import ActRow, ChangeRow, DocketRow, TaskRow, TaskTimeRow
+from yarvel.workshop.storage.settings import ERRANDS, TOGETHER, alone, entries, keep_entry
 from yarvel.workshop.storage.task_clocks import stop_clock
 from yarvel.workshop.storage.task_states import DONE, OPEN, STARTED
-from yarvel.workshop.work.counting import HOUSE
 from yarvel.workshop.work.day_reading import docket_of_bare
 from yarvel.workshop.work.errand_store import ErrandStore, out_now
 from yarvel.workshop.work.errands import errands_from
+from yarvel.workshop.work.hours_rows import absences_in, check_works_here, hours_in, name_of, own_weeks_in, stations_in
+from yarvel.workshop.work.hours_store import HoursStore
 from yarvel.workshop.work.kept_plan import KEEP_PLAN, KeptPlan, plan_that_stands
 from yarvel.workshop.work.sharing import SHARED_HEAT, alloy_of, why_not_one_alloy
-from yarvel.workshop.work.snapshot import USUAL_STATIONS, Absence, Brief, Past, Snapshot, brief_of
+from yarvel.workshop.work.snapshot import Brief, Past, Snapshot, brief_of
 from yarvel.workshop.work.standards import base_of, label_of, learnt
 from yarvel.workshop.work.task_store import TaskStore
 from yarvel.workshop.work.task_sums import times_lately
-
-if TYPE_CHECKING:
-    from yarvel.workshop.storage.connection import Connected
 
 _NEWEST = 3000
 """Of how many of the newest tasks their spread is learnt, and among how many times today's are looked for."""
@@ -51,106 +36,8 @@ _NOT_PLANNED = (READY, HANDED_OVER, ON_HOLD)
 """States in which no hand is wanted."""
 
 
-class DayStore:
+class DayStore(HoursStore):
     """What the plan of the day is made of. Every method is one transaction."""
-
-    def __init__(self, store: Connected) -> None:
-        self._store = store
-
-    # --- hours, stations, absences ---------------------------------------------------------------------------------
-
-    def hours(self) -> Hours:
-        """When the workshop is open."""
-        with self._store.transaction() as session:
-            return hours_from(setting(session, HOURS))
-
-    def keep_hours(self, hours: Hours) -> None:
-        """Change the opening hours (StoreError where no day has any, or a block is none)."""
-        _check_week(hours.week)
-        document = hours_document(hours)
-        check_value(HOURS, document)
-        with self._store.transaction() as session:
-            self._store.guard(session, GIVE_OUT)
-            before = hours_from(setting_to_change(session, HOURS))
-            if before.week != hours.week:
-                self._keep_former(session, HOUSE, week_document(before.week))
-            session.merge(SettingRow(name=HOURS, value=document))
-
-    def own_weeks(self) -> dict[int, Week]:
-        """By person, the hours of those who do not keep the workshop's."""
-        with self._store.transaction() as session:
-            return _own_weeks(session)
-
-    def keep_own_week(self, person_id: int, week: Week | None) -> None:
-        """Somebody is here at these hours of the week, also before the house opens, after it closes and on days when it
-        is shut; not on holidays, nor in its breaks. None: whenever it is open.
-
-        Raises
-        ------
-        StoreError : no day has any, a block is none, or nobody is that.
-        """
-        if week is not None:
-            _check_week(week)
-        with self._store.transaction() as session:
-            self._store.guard(session, GIVE_OUT)
-            _name(session, person_id)
-            kept = setting_to_change(session, OWN_HOURS)
-            weeks = {key: own for key, own in kept.items() if key != str(person_id)}
-            if week is not None:
-                weeks[str(person_id)] = week_document(week)
-            if weeks != kept:
-                self._keep_former(session, str(person_id), kept.get(str(person_id)))
-            session.merge(SettingRow(name=OWN_HOURS, value=weeks))
-
-    def stations(self) -> dict[str, int]:
-        """How many can work at each station at once; those that are not named have room for everybody."""
-        with self._store.transaction() as session:
-            station_counts = setting(session, STATIONS)
-        return (
-            {**USUAL_STATIONS, **{str(name): int(room) for name, room in station_counts.items()}}
-            if station_counts
-            else USUAL_STATIONS
-        )
-
-    def keep_station(self, name: str, room: int) -> None:
-        """Change how many can work at a station (StoreError for one that is none, or no room)."""
-        if name not in USUAL_STATIONS or not 1 <= room <= 50:
-            raise StoreError(
-                f"{name}: room for {room} is not accepted: one of {', '.join(USUAL_STATIONS)}, and 1 to 50 at once"
-            )
-        with self._store.transaction() as session:
-            self._store.guard(session, GIVE_OUT)
-            session.merge(SettingRow(name=STATIONS, value={**setting_to_change(session, STATIONS), name: room}))
-
-    def absences(self) -> list[Absence]:
-        """Everybody's absences that stand, the first first."""
-        with self._store.transaction() as session:
-            return _absences(session)
-
-    def add_absence(self, person_id: int, begins: datetime, ends: datetime, why: str = "") -> Absence:
-        """Somebody is not there from then to then (local times); StoreError where that is no time, or nobody."""
-        check_text("why", why, 500)
-        if ends <= begins:
-            raise StoreError(
-                f"absence: from {begins:%d %b %H:%M} to {ends:%d %b %H:%M} is no time: an end after its begin"
-            )
-        with self._store.transaction() as session:
-            self._store.guard(session, GIVE_OUT)
-            _works_here(session, person_id)
-            absences = setting_to_change(session, ABSENCES)
-            absence = Absence(id=len(absences) + 1, person_id=person_id, begins=begins, ends=ends, why=why)
-            session.merge(SettingRow(name=ABSENCES, value={**absences, str(absence.id): absence.document()}))
-            return absence
-
-    def withdraw_absence(self, absence_id: int, withdrawn: bool = True) -> None:
-        """Somebody is there after all, or is not again; it is kept."""
-        with self._store.transaction() as session:
-            self._store.guard(session, GIVE_OUT)
-            absences = setting_to_change(session, ABSENCES)
-            if str(absence_id) not in absences:
-                raise StoreError(f"absence {absence_id}: not in this store: one that was entered")
-            changed = {**absences[str(absence_id)], "withdrawn": withdrawn}
-            session.merge(SettingRow(name=ABSENCES, value={**absences, str(absence_id): changed}))
 
     @property
     def errands(self) -> ErrandStore:
@@ -182,7 +69,7 @@ class DayStore:
             if row.state == DONE:
                 raise StoreError(f"{label_of(row.operation)}: is done: a task that is still open")
             if person_id is not None:
-                _works_here(session, person_id)
+                check_works_here(session, person_id)
             if seen is not None:
                 _check_as_seen(session, row, seen, self._store.by)
             if row.person_id != person_id:
@@ -190,7 +77,7 @@ class DayStore:
                 row.state = OPEN if row.state == STARTED else row.state
             row.person_id = person_id
             row.pinned_at = None if begins is None else datetime.fromisoformat(begins)
-            who = "nobody" if person_id is None else _name(session, person_id)
+            who = "nobody" if person_id is None else name_of(session, person_id)
             when = "" if row.pinned_at is None else f", from {local(row.pinned_at):%d %b %H:%M}"
             change_row = ChangeRow(docket_id=row.docket_id, at=at or self._store.now(), by=self._store.by)
             change_row.field, change_row.before, change_row.after = label_of(row.operation), None, f"set to {who}{when}"
@@ -208,15 +95,16 @@ class DayStore:
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
             rows = list(session.scalars(select(TaskRow).where(TaskRow.id.in_(wanted), TaskRow.dropped_at.is_(None))))
-            held = {name: list(group) for name, group in setting_to_change(session, TOGETHER).items()}
-            if (wanted in held.values()) != apart:
+            alone(session, TOGETHER)
+            groups = together_in(session)
+            if (tuple(wanted) in groups) != apart:
                 return
             if not apart:
                 _check_alike(wanted, rows)
                 _check_one_alloy(session, rows)
-            left = {name: [task for task in group if task not in wanted] for name, group in held.items()}
-            groups = [*(group for group in left.values() if len(group) > 1), *([] if apart else [wanted])]
-            session.merge(SettingRow(name=TOGETHER, value={str(place): group for place, group in enumerate(groups)}))
+                _check_free(session, wanted, groups)
+            for task_id in wanted:
+                keep_entry(session, TOGETHER, str(task_id), None if apart else session.info["act"])
             numbers = {row.docket_id: _number(session, row.docket_id) for row in rows}
             for row in rows:
                 others = ", ".join(number for docket, number in numbers.items() if docket != row.docket_id)
@@ -299,27 +187,19 @@ class DayStore:
                 dockets=tuple(briefs.values()),
                 bare=frozenset(briefs.keys() - dockets_with_tasks),
                 free_from=_free_from(session, briefs),
-                hours=hours_from(setting(session, HOURS)),
-                stations={**USUAL_STATIONS, **setting(session, STATIONS)},
-                absences=tuple(_absences(session)),
+                hours=hours_in(session),
+                stations=stations_in(session),
+                absences=tuple(absences_in(session)),
                 shown=plan_that_stands(session),
                 after=_last_act(session),
                 spreads=spreads,
                 past=tuple(_past(session, now)),
-                own_weeks=_own_weeks(session),
-                errands=errands_from(setting(session, ERRANDS)),
+                own_weeks=own_weeks_in(session),
+                errands=errands_from(entries(session, ERRANDS)),
                 out=tuple(out_now(session, {brief.id: brief.number for brief in briefs.values()}, now)),
-                together=tuple(tuple(group) for group in setting(session, TOGETHER).values()),
+                together=together_in(session),
                 left_out=left_out,
             )
-
-    def _keep_former(self, session: Session, whose: str, week: list[list[list[int]]] | None) -> None:
-        """Hours that held until today: the minutes of clocks before that are counted by them. What is changed twice in
-        a day held for neither."""
-        former, today = setting_to_change(session, FORMER_HOURS), local(self._store.now()).date().isoformat()
-        held = list(former.get(whose, ()))
-        if not held or held[-1][0] != today:
-            session.merge(SettingRow(name=FORMER_HOURS, value={**former, whose: [*held, [today, week]]}))
 
 
 MOST_PLANNED = 300
@@ -375,7 +255,7 @@ def _last_act(session: Session) -> int:
 
 def _check_as_seen(session: Session, row: TaskRow, seen: Sequence[str | None], mine: str) -> None:
     """Two who pin one task at once: the second is told where it is by now. Nobody clashes with themselves."""
-    holder = "" if row.person_id is None else _name(session, row.person_id)
+    holder = "" if row.person_id is None else name_of(session, row.person_id)
     pinned = None if row.pinned_at is None else row.pinned_at.isoformat()
     of_task = ChangeRow.docket_id == row.docket_id, ChangeRow.field == label_of(row.operation)
     last = session.scalars(select(ChangeRow.by).where(*of_task).order_by(ChangeRow.id.desc()).limit(1)).first()
@@ -386,26 +266,6 @@ def _check_as_seen(session: Session, row: TaskRow, seen: Sequence[str | None], m
         f"{label_of(row.operation)}: set to {holder or 'nobody'}{when} meanwhile, by {last or 'somebody else'}: look "
         "again, then move it"
     )
-
-
-def _works_here(session: Session, person_id: int) -> None:
-    person = session.get(PersonRow, person_id)
-    if person is None or person.left_at is not None:
-        who = (
-            f"person {person_id}: not in this store"
-            if person is None
-            else f"{person.name}: does not work here any more"
-        )
-        raise StoreError(f"{who}: somebody who works here")
-
-
-def _own_weeks(session: Session) -> dict[int, Week]:
-    return {int(key): week_from(week) for key, week in setting(session, OWN_HOURS).items()}
-
-
-def _absences(session: Session) -> list[Absence]:
-    absences = [Absence.of(int(key), absence_document) for key, absence_document in setting(session, ABSENCES).items()]
-    return sorted((absence for absence in absences if not absence.withdrawn), key=lambda one: (one.begins, one.id))
 
 
 def _free_from(session: Session, briefs: dict[int, Brief]) -> dict[int, datetime]:
@@ -452,6 +312,31 @@ def _past(session: Session, now: datetime) -> list[Past]:
     ]
 
 
+def together_in(session: Session) -> tuple[tuple[int, ...], ...]:
+    """Tasks that are done together: those that one act joined."""
+    groups: dict[str, list[int]] = {}
+    for key, act in entries(session, TOGETHER).items():
+        groups.setdefault(str(act), []).append(int(key))
+    return tuple(sorted(tuple(sorted(group)) for group in groups.values() if len(group) > 1))
+
+
+def _check_free(session: Session, wanted: Collection[int], groups: Collection[tuple[int, ...]]) -> None:
+    """StoreError where one of these is done together with something that is not among them: whoever joined those would
+    not know it."""
+    for group in groups:
+        others = set(group) - set(wanted)
+        if others and len(others) < len(group):
+            query = select(DocketRow.number).join(TaskRow, TaskRow.docket_id == DocketRow.id)
+            still_open = TaskRow.id.in_(others), TaskRow.state != DONE, TaskRow.dropped_at.is_(None)
+            numbers = ", ".join(session.scalars(query.where(*still_open).order_by(DocketRow.number)))
+            if not numbers:
+                continue
+            raise StoreError(
+                f"together: one of them is together with {numbers} by now: with all of those, or first each by itself "
+                "again"
+            )
+
+
 def _check_alike(wanted: Collection[int], rows: Collection[TaskRow]) -> None:
     """StoreError where these tasks are not to be done together."""
     if len(wanted) < 2:
@@ -483,24 +368,3 @@ def _check_one_alloy(session: Session, rows: Collection[TaskRow]) -> None:
 def _number(session: Session, docket_id: int) -> str:
     row = session.get(DocketRow, docket_id)
     return "" if row is None else row.number
-
-
-def _name(session: Session, person_id: int) -> str:
-    row = session.get(PersonRow, person_id)
-    if row is None:
-        raise StoreError(f"person {person_id}: not in this store: somebody who works here")
-    return row.name
-
-
-def _check_week(week: Week) -> None:
-    for day in week:
-        last = 0
-        for begin, end in day:
-            if not (last <= begin < end <= 24 * 60) or begin % 5 or end % 5:
-                raise StoreError(
-                    "hours: a block begins before the last one ends, or not on five minutes: blocks of a day one after "
-                    "the other, such as 8:00–10:00, 10:15–12:15"
-                )
-            last = end
-    if len(week) != 7 or not any(week):
-        raise StoreError("hours: open on no day: at least one block on a weekday")

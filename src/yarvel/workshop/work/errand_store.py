@@ -6,16 +6,16 @@ from collections.abc import Collection, Mapping
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
+from msgspec import UNSET
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from yarvel.clock import local
-from yarvel.day.documents import hours_from
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.dockets.accepting import check_text
 from yarvel.workshop.storage.rights import GIVE_OUT, WORK
-from yarvel.workshop.storage.schema import ChangeRow, DocketRow, SettingRow, TaskRow, TaskTimeRow
-from yarvel.workshop.storage.settings import ERRANDS, HOURS, setting, setting_to_change
+from yarvel.workshop.storage.schema import ChangeRow, DocketRow, TaskRow, TaskTimeRow
+from yarvel.workshop.storage.settings import ERRANDS, entries, keep_entry
 from yarvel.workshop.storage.task_clocks import stop_clock
 from yarvel.workshop.storage.task_states import DONE, OPEN
 from yarvel.workshop.work.errands import (
@@ -31,6 +31,7 @@ from yarvel.workshop.work.errands import (
     in_place_of,
     stands_for,
 )
+from yarvel.workshop.work.hours_rows import hours_in
 from yarvel.workshop.work.snapshot import Out
 from yarvel.workshop.work.standards import label_of, may_be_given_out
 
@@ -47,15 +48,15 @@ class ErrandStore:
     def all(self) -> dict[str, Errand]:
         """What is sent out, by key: when it is fetched, and when it is back."""
         with self._store.transaction() as session:
-            return errands_from(setting(session, ERRANDS))
+            return errands_from(entries(session, ERRANDS))
 
-    def keep(self, errand: Errand) -> None:
-        """Change when something is fetched and how long it is out (StoreError for one that is none)."""
+    def keep(self, errand: Errand, seen: Errand | None = None) -> None:
+        """Change when something is fetched and how long it is out (StoreError for one that is none, or that was changed
+        since it was ``seen``)."""
         check_errand(errand)
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
-            value = {**setting_to_change(session, ERRANDS), errand.key: errand.document()}
-            session.merge(SettingRow(name=ERRANDS, value=value))
+            keep_errand(session, errand, seen)
 
     def send(
         self, task_id: int, operation: str, note: str = "", at: datetime | None = None, more: Collection[int] = ()
@@ -70,7 +71,7 @@ class ErrandStore:
         check_text("note", note)
         with self._store.transaction() as session:
             self._store.guard(session, WORK)
-            row, errands = session.get(TaskRow, task_id), errands_from(setting(session, ERRANDS))
+            row, errands = session.get(TaskRow, task_id), errands_from(entries(session, ERRANDS))
             going = errands.get(errand_of(operation))
             if going is not None and going.does_it and row is not None and _is_there(session, row):
                 return
@@ -79,7 +80,7 @@ class ErrandStore:
             if going is None:
                 places = ", ".join(errand.label for errand in errands.values())
                 raise StoreError(f"{operation}: nothing is sent there: to {places}")
-            opens, when = hours_from(setting(session, HOURS)).opens, at or self._store.now()
+            opens, when = hours_in(session).opens, at or self._store.now()
             if going.does_it:
                 rows = [row, *(other for task_id in more if (other := session.get(TaskRow, task_id)) is not None)]
                 self._instead(session, rows, going, opens, when, note)
@@ -159,6 +160,15 @@ class ErrandStore:
         return outs[0] if outs else None
 
 
+def keep_errand(session: Session, errand: Errand, seen: Errand | None) -> None:
+    """Keep a way out within a transaction; as it was ``seen``, nothing changes."""
+    if errand == seen:
+        return
+    usual = next(one for one in USUAL if one.key == errand.key).document()
+    then = UNSET if seen is None else seen.document()
+    keep_entry(session, ERRANDS, errand.key, errand.document(), then, f"to the {errand.label}", usual)
+
+
 def _packed(row: TaskRow, operation: str, position: int, going: Errand, opens: int, note: str) -> TaskRow:
     """A task that sends a docket out, beside one of the docket's others."""
     task_row = TaskRow(docket_id=row.docket_id, operation=operation, state=OPEN, position=position)
@@ -186,7 +196,7 @@ def out_now(session: Session, numbers: Mapping[int, str], now: datetime) -> list
     last: dict[int, datetime] = {}
     for docket_id, started in session.execute(begun.where(TaskRow.docket_id.in_(numbers))):
         last[docket_id] = max(last.get(docket_id, started), started)
-    labels, hours = {errand.key: errand.label for errand in USUAL}, hours_from(setting(session, HOURS))
+    labels, hours = {errand.key: errand.label for errand in USUAL}, hours_in(session)
     outs_by_docket: dict[int, Out] = {}
     for docket_id, operation, wait, stopped in session.execute(query):
         if stopped is None:

@@ -13,8 +13,8 @@ from yarvel.clock import here
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.dockets.accepting import check_text, check_value
 from yarvel.workshop.storage.rights import CHANGE_RULES, GIVE_OUT, WORK
-from yarvel.workshop.storage.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
-from yarvel.workshop.storage.settings import PACE, setting_to_change
+from yarvel.workshop.storage.schema import ChangeRow, DocketRow, PersonRow, TaskRow, TaskTimeRow
+from yarvel.workshop.storage.settings import PACE, entries, keep_entry
 from yarvel.workshop.storage.task_clocks import stop_clock
 from yarvel.workshop.storage.task_states import DONE, OPEN, STARTED
 from yarvel.workshop.work.counting import Clocked, clocked
@@ -290,9 +290,7 @@ class TaskStore:
     def standards(self) -> dict[str, Standard]:
         """All parts of the work, with the workshop's own pace."""
         with self._store.transaction() as session:
-            row = session.get(SettingRow, "pace")
-            stored: Any = row.value if row is not None else {}
-        return with_pace(stored if isinstance(stored, dict) else {})
+            return with_pace(entries(session, PACE))
 
     def keep_pace(self, key: str, pace: float) -> None:
         """Change the workshop's pace over a part of the work, in per cent (StoreError where that cannot be)."""
@@ -303,8 +301,7 @@ class TaskStore:
             )
         with self._store.transaction() as session:
             self._store.guard(session, CHANGE_RULES)
-            stored = setting_to_change(session, PACE)
-            session.merge(SettingRow(name=PACE, value={**stored, key: pace}))
+            keep_entry(session, PACE, key, pace)
 
     def _one(self, task_id: int) -> Task:
         return self._tasks([TaskRow.id == task_id])[0]
