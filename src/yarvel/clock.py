@@ -1,5 +1,5 @@
 """The one clock. Every moment and every day that anything outside the core knows comes from here: moments are kept in
-UTC without a zone, and told on the clock of this machine.
+UTC without a zone, and told on the house's wall: in the zone that its store names, else in this machine's.
 
 Tests and the demo run at a stated moment: the clock is begun there and goes on with real time.
 """
@@ -9,7 +9,10 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 from datetime import UTC, date, datetime, timedelta
+from zoneinfo import ZoneInfo, available_timezones
 
+_house: ZoneInfo | None = None
+"""The zone of the house; None: this machine's."""
 _ahead = timedelta()
 """How far a team's server is ahead of this machine."""
 
@@ -27,28 +30,72 @@ def now() -> datetime:
 
 
 def local_now() -> datetime:
-    """This moment on this machine's clock, without a zone."""
+    """This moment on the house's wall, without a zone."""
     return local(now())
 
 
 def today() -> date:
-    """The day on this machine's clock."""
+    """The day on the house's wall."""
     return local_now().date()
 
 
 def here(at: datetime) -> datetime:
-    """A moment as the store keeps it (UTC, without a zone), on this machine's clock, with its zone."""
-    return at.replace(tzinfo=UTC).astimezone()
+    """A moment as the store keeps it (UTC, without a zone), on the house's wall, with its zone."""
+    return at.replace(tzinfo=UTC).astimezone(_house)
 
 
 def local(at: datetime) -> datetime:
-    """A moment as the store keeps it (UTC, without a zone), on this machine's clock, without a zone."""
+    """A moment as the store keeps it (UTC, without a zone), on the house's wall, without a zone."""
     return here(at).replace(tzinfo=None)
 
 
 def kept(at: datetime) -> datetime:
-    """A moment on this machine's clock (without a zone) as the store keeps it."""
-    return at.astimezone(UTC).replace(tzinfo=None)
+    """A moment on the house's wall (without a zone) as the store keeps it."""
+    return (at if at.tzinfo or _house is None else at.replace(tzinfo=_house)).astimezone(UTC).replace(tzinfo=None)
+
+
+def live_in(zone: str) -> None:
+    """The house is in this zone, by its name in the IANA's database; "" or one that nobody knows here: in that of this
+    machine."""
+    global _house
+    _house = ZoneInfo(zone) if is_zone(zone) else None
+
+
+def is_zone(name: str) -> bool:
+    """Whether this machine knows a zone of that name."""
+    try:
+        ZoneInfo(name)
+    except (LookupError, ValueError, OSError):
+        return False
+    return True
+
+
+def zones() -> list[str]:
+    """Names of all zones, in order."""
+    return sorted(name for name in available_timezones() if "/" in name and not name.startswith("Etc/")) + ["UTC"]
+
+
+def zone_here() -> str:
+    """The zone of this machine by name; "" where it has none, or its wall shows another time than that."""
+    from tzlocal import get_localzone_name, reload_localzone
+
+    try:
+        reload_localzone()
+        name = get_localzone_name() or ""
+    except (LookupError, OSError, ValueError):
+        return ""
+    return name if is_zone(name) and _on_this_wall(ZoneInfo(name)) else ""
+
+
+def _on_this_wall(zone: ZoneInfo) -> bool:
+    """Whether this machine's wall shows that zone's time, this year's summer and winter."""
+    moments = [now().replace(tzinfo=UTC) + timedelta(days=30 * month) for month in range(12)]
+    return all(moment.astimezone().utcoffset() == moment.astimezone(zone).utcoffset() for moment in moments)
+
+
+def zone_name() -> str:
+    """What the zone in which days are told is called."""
+    return zone_here() or time.tzname[0] if _house is None else _house.key
 
 
 def begin_at(moment: datetime) -> None:

@@ -3,18 +3,21 @@
 from __future__ import annotations
 
 import csv
-from datetime import date
+from datetime import date, datetime
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog, QLabel, QPushButton
 
 from tests.desk.conftest import Hand
+from tests.stated import MOMENT
 from yarvel.desk.fine.window import FineBookWindow
 from yarvel.desk.papers.table_out import texts_of
 from yarvel.desk.widgets.plain_table import choose_row
 from yarvel.drawing.listing import list_pages
+from yarvel.drawing.primitives import Drawing
 from yarvel.workshop.store import Store
 
 
@@ -49,7 +52,7 @@ def test_metal_goes_out_and_comes_back(hand: Hand, book: FineBookWindow) -> None
     assert row[:2] == ["Orla", "18k yellow gold"] and row[7] == "0.50"
     assert row[8] == "7.7% of 3%" and row[9] == "over the allowance"
     assert book.dockets.item(0, 0).text() == book.docket.text()
-    assert book.months.item(0, book.months.columnCount() - 1).text() == "0.50"
+    assert book.month_end.table.item(0, book.month_end.table.columnCount() - 1).text() == "0.50"
 
 
 def test_what_is_refused_says_what_is_accepted(hand: Hand, book: FineBookWindow) -> None:
@@ -90,18 +93,57 @@ def test_metal_balances_by_eye_and_a_month_is_signed_off(hand: Hand, book: FineB
     book.tabs.setCurrentIndex(3)
     problem = book.findChild(QLabel, "fine.problem")
     assert problem is not None
-    hand.bot.mouseClick(book.sign, Qt.MouseButton.LeftButton)
+    hand.bot.mouseClick(book.month_end.sign, Qt.MouseButton.LeftButton)
     hand.bot.waitUntil(lambda: "is not over yet" in problem.text())
-    book.month.setFocus()
-    book.month.selectAll()
-    hand.bot.keyClicks(book.month, "2020-02")
+    book.month_end.month.setFocus()
+    book.month_end.month.selectAll()
+    hand.bot.keyClicks(book.month_end.month, "2020-02")
     hand.settle()
-    hand.bot.mouseClick(book.sign, Qt.MouseButton.LeftButton)
-    hand.bot.waitUntil(lambda: "Signed off by" in book.signed.text())
-    assert not book.sign.isVisible() and problem.text() == "" and "sealed" in book.signed.text()
+    hand.bot.mouseClick(book.month_end.sign, Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: "Signed off by" in book.month_end.signed.text())
+    assert not book.month_end.sign.isVisible() and problem.text() == "" and "sealed" in book.month_end.signed.text()
+    assert book.month_end.page.isVisible()
     store = Store(hand.window.dockets.gateway.store.location)  # type: ignore[union-attr]
     assert list(store.closings.all()) == ["2020-02"] and store.closings.verify() == []
     store.close()
+
+
+def test_a_month_that_is_signed_off_has_a_page(
+    hand: Hand, book: FineBookWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """What was signed, by whom, in which zone, sealed by what and going on from what; grams to the milligram."""
+    store = Store(hand.window.dockets.gateway.store.location, by="Orla", clock=lambda: MOMENT)  # type: ignore[union-attr]
+    (orla,) = (person for person in store.people.all() if person.name == "Orla")
+    store.fine.add("bought", "18k-yellow", 31.5, at=datetime(2031, 1, 7, 9))
+    store.closings.close("2031-01")
+    for kind, grams, day in (("bought", 12.345, 3), ("issued", 8.0, 4), ("returned", 1.5, 5)):
+        who = None if kind == "bought" else orla.id
+        store.fine.add(kind, "18k-yellow", grams, who, at=datetime(2031, 2, day, 9))
+    before, seal = store.closings.all()["2031-01"], store.closings.close("2031-02")
+    rules = store.house.rules()
+    book.reload(rules.but(custom=replace(rules.custom, letterhead="The Bridge Workshop\nUnder the arches")))
+    store.close()
+    pages: list[Drawing] = []
+    monkeypatch.setattr("yarvel.desk.papers.papers.preview_and_print", lambda _parent, made, _title: pages.extend(made))
+    hand.settle()
+    book.tabs.setCurrentIndex(3)
+    book.month_end.month.setFocus()
+    book.month_end.month.selectAll()
+    hand.bot.keyClicks(book.month_end.month, "2031-02")
+    hand.bot.waitUntil(lambda: book.month_end.page.isVisible())
+    hand.bot.mouseClick(book.month_end.page, Qt.MouseButton.LeftButton)
+    texts = [text.text for text in pages[0].texts()]
+    said = " ".join(texts)
+    assert "Fine book, month's end 2031-02" in texts and "Orla, 2031-04-09" in texts
+    assert texts[texts.index("Lines") + 1] == "3" and "CET" in said
+    assert [(texts[place], texts[place + 1]) for place, text in enumerate(texts) if text.endswith("Orla")] == [
+        ("issued, Orla", "8.000 g"),
+        ("returned, Orla", "1.500 g"),
+    ]
+    assert texts[texts.index("bought") + 1] == "12.345 g" and "18k yellow gold" in texts
+    assert seal.digest in said.replace(" ", "") and f"2031-01, sealed {before.digest[:12]}" in texts
+    assert "2031-04-09 10:30: still what was signed off." in texts and len(pages) == 1
+    assert texts[:2] == ["The Bridge Workshop", "Under the arches"]
 
 
 def test_a_mistyped_line_is_taken_back_by_a_line(hand: Hand, book: FineBookWindow) -> None:

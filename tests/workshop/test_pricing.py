@@ -34,7 +34,10 @@ from yarvel.workshop.money.pricing import approval, approved_words, bill_of
 AT = datetime(2031, 4, 9, 8, 30)
 DAY = date(2031, 4, 9)
 RULES = with_letterhead(
-    HouseRules(metal_loss_percent=5, markup_percent=30, tax_percent=20), "The Bridge Workshop\nUnder the arches", "cr"
+    HouseRules(metal_loss_percent=5, markup_percent=30, tax_percent=20),
+    "The Bridge Workshop\nUnder the arches",
+    "cr",
+    "",
 )
 
 

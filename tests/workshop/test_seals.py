@@ -4,22 +4,27 @@ from __future__ import annotations
 
 import sqlite3
 import threading
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import closing
 from datetime import datetime, timedelta
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from sqlalchemy import create_engine, text
 from sqlalchemy.exc import DBAPIError
 
+from tests import stated
 from tests.patience import GIVE_UP_S
+from tests.private_server import PrivateServer
+from tests.ready import as_keeper, database_with
 from yarvel import clock
 from yarvel.cli import main
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.acts import Act, WeighMetal, do
 from yarvel.workshop.metal.fine_sums import month_sums
 from yarvel.workshop.metal.seals_seen import note_seals, older_than_seals
+from yarvel.workshop.replaying import replay
 from yarvel.workshop.storage.authors import Author
 from yarvel.workshop.storage.backup import backup
 from yarvel.workshop.storage.identity import new_id
@@ -65,6 +70,60 @@ def test_a_later_month_seals_what_was_left_open_before_it(store: Store) -> None:
     assert (second.lines, second.sums) == (1, {GOLD: {"bought": 30_000}})
     assert first.digest != second.digest and store.closings.verify() == []
     assert month_sums(store, 2031, 3)[0].closing == 60.0
+
+
+def test_the_houses_zone_decides_months_on_every_machine(store: Store, machines_wall: Callable[[str], None]) -> None:
+    """A line of 31 March, half past eleven at night in Anchorage, is of March there, whatever the zone of the machine
+    on which the month is signed off; days are told on the house's wall."""
+    rules = store.house.rules()
+    store.house.keep(rules.but(custom=replace(rules.custom, zone="America/Anchorage")), rules)
+    late = datetime(2031, 4, 1, 7, 30)  # 23:30 in Anchorage, UTC-8 in summer; common practice: IANA's database
+    store.fine.add("bought", GOLD, 5.0, at=late)
+    for zone in ("Pacific/Auckland", "UTC"):
+        machines_wall(zone)
+        there = Store(store.location, clock=lambda: NOW, by="Lev")
+        assert clock.local(late) == datetime(2031, 3, 31, 23, 30)
+        assert clock.kept(datetime(2031, 3, 31, 23, 30)) == late
+        assert [line.moved["bought"] for line in month_sums(there, 2031, 3)] == [35.0]
+        there.close()
+    seal = store.closings.close("2031-03")
+    with store.transaction() as session:
+        row = session.execute(text("SELECT until, zone FROM month_seals")).one()
+    assert (str(row.until)[:19], row.zone) == ("2031-04-01 08:00:00", "America/Anchorage")
+    assert seal.lines == 4 and store.closings.verify() == []
+    with pytest.raises(StoreError, match="'Europe/Yarvel' is not known here: a name such as Europe/Lisbon"):
+        store.house.keep(rules.but(custom=replace(rules.custom, zone="Europe/Yarvel")))
+
+
+def test_a_house_is_in_the_zone_of_its_first_machine(
+    tmp_path: Path, machines_wall: Callable[[str], None], server: PrivateServer
+) -> None:
+    """Written down once; a second machine elsewhere does not move it. A server is settled when it is prepared."""
+    machines_wall("Asia/Kathmandu")
+    file = Store(tmp_path / "house.sqlite", by="Yusra")
+    file.house.identity()
+    file.close()
+    for place in (tmp_path / "house.sqlite", as_keeper(database_with(server, fill_nothing))):
+        machines_wall("America/Bogota")
+        second = Store(place, by="Lev")
+        second.house.identity()
+        assert second.house.rules().custom.zone == clock.zone_name() == "Asia/Kathmandu"
+        assert clock.local(datetime(2031, 4, 9, 0, 0)) == datetime(2031, 4, 9, 5, 45)
+        assert second.closings.verify() == replay(second) == []
+        second.close()
+        machines_wall("Asia/Kathmandu")
+
+
+def fill_nothing(store: Store) -> None:
+    """A store of its own for whoever asks for this."""
+
+
+@pytest.fixture
+def machines_wall() -> Iterator[Callable[[str], None]]:
+    """Sets the zone of this machine; afterwards it is the stated one again, and the house's that of the machine."""
+    yield stated.live_in
+    stated.live_in(stated.ZONE)
+    clock.live_in("")
 
 
 @pytest.mark.parametrize(

@@ -51,7 +51,7 @@ ACTIONS: tuple[ActionInfo, ...] = (
     ActionInfo(name="rules", text="House rules…", shortcut="Ctrl+H", menu="Workshop"),
     ActionInfo(name="alloys", text="Alloys…", shortcut="Ctrl+Shift+H", menu="Workshop"),
     ActionInfo(name="species", text="Species of stones…", shortcut="Ctrl+Alt+E", menu="Workshop"),
-    ActionInfo(name="letterhead", text="Letterhead and currency…", shortcut="Ctrl+Alt+U", menu="Workshop"),
+    ActionInfo(name="letterhead", text="Letterhead, currency and zone…", shortcut="Ctrl+Alt+U", menu="Workshop"),
     ActionInfo(name="instruments", text="Instruments…", shortcut="Ctrl+Alt+R", menu="Workshop"),
     ActionInfo(name="elsewhere", text="Save the store elsewhere…", shortcut="Ctrl+Alt+S", menu="Workshop"),
     ActionInfo(name="people", text="People…", shortcut="Ctrl+Alt+P", menu="Workshop"),

@@ -35,8 +35,8 @@ class WorkshopData(Struct, frozen=True, kw_only=True):
     ``burs_mm`` setting burs of its drawer, mm, ascending; empty: the usual sizes. ``plate_mm`` holes of its draw plate,
     mm; empty: those of a usual one. ``alloys`` numbers of alloys that it has changed: alloy, name (see
     ``ALLOY_NUMBERS``), value. ``prices_on`` the day of its metal prices (ISO), where they came from a
-    file; ``currency`` and ``letterhead`` (lines) as they stand on papers; ``metals`` and ``species`` that nobody else
-    knows.
+    file; ``currency`` and ``letterhead`` (lines) as they stand on papers; ``zone`` in which its days begin, by the
+    IANA's name ("": each machine's own); ``metals`` and ``species`` that nobody else knows.
     """
 
     burs_mm: tuple[float, ...] = ()
@@ -45,6 +45,7 @@ class WorkshopData(Struct, frozen=True, kw_only=True):
     prices_on: str = ""
     currency: str = ""
     letterhead: str = ""
+    zone: str = ""
     metals: tuple[CustomAlloy, ...] = ()
     species: tuple[CustomSpecies, ...] = ()
 
@@ -266,6 +267,8 @@ def with_drawer(rules: HouseRules, burs_mm: tuple[float, ...], plate_mm: tuple[f
 
 
 _DAY = re.compile(r"\d{4}-\d{2}-\d{2}")
+_ZONE = re.compile(r"[A-Za-z0-9_+/-]{0,40}")
+_WORDS = ("currency", "letterhead", "zone")
 
 _GONE = (
     "minutes_tighten",
@@ -294,9 +297,11 @@ def rules_from(changed: dict[str, Any]) -> HouseRules:
     species, wrong_species = species_from(given.pop("species", {}))
     problems += [*wrong_metals, *wrong_species]
     prices_on = str(given.pop("prices_on", ""))
-    words = {name: str(given.pop(name, "")) for name in ("currency", "letterhead")}
+    words = {name: str(given.pop(name, "")) for name in _WORDS}
     if prices_on and not _DAY.fullmatch(prices_on):
         problems.append(Problem("rules.prices_on", f"{prices_on!r} is no day", "a day such as 2031-04-09"))
+    if not _ZONE.fullmatch(words["zone"]):
+        problems.append(Problem("rules.zone", f"{words['zone']!r} is no zone", "a name such as Europe/Lisbon"))
     for name, value in given.items():
         info = known.get(name)
         if info is None:
@@ -375,7 +380,7 @@ def changed_rules(rules: HouseRules) -> dict[str, Any]:
     alloys: dict[str, dict[str, float]] = {}
     for key, name, value in rules.custom.alloys:
         alloys.setdefault(key, {})[name] = value
-    for name in ("prices_on", "currency", "letterhead"):
+    for name in ("prices_on", *_WORDS):
         if getattr(rules.custom, name):
             changed[name] = getattr(rules.custom, name)
     documents = {

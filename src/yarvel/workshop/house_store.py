@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from sqlalchemy import Text, cast, func, select
 from sqlalchemy.orm import Session
 
+from yarvel.clock import is_zone, live_in, zone_here
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules, changed_rules, readable, rules_from
 from yarvel.workshop.dockets.accepting import check_value
@@ -35,7 +37,11 @@ class HouseStore:
                     self._store.enter(session, deed=IDENTITY)
                 row = SettingRow(name=IDENTITY, value=str(uuid.uuid4()))
                 session.add(row)
-            return str(row.value)
+            if not self._store.location.is_server:  # whose keeper prepares it
+                settle(session, lambda: self._store.enter(session, deed=IDENTITY))
+            name = str(row.value)
+        self.rules()
+        return name
 
     def put_aside(self) -> list[tuple[str, int, str, str]]:
         """What the checks found when they came: table, row, what was wrong, what was done."""
@@ -52,7 +58,9 @@ class HouseStore:
         """The workshop's house rules."""
         with self._store.transaction() as session:
             stored = document(session, RULES)
-        return rules_from(readable(stored)[0])
+        rules = rules_from(readable(stored)[0])
+        live_in(rules.custom.zone)
+        return rules
 
     def unreadable_rules(self) -> list[str]:
         """House rules that stand in the store and cannot be read: the usual ones count in their place."""
@@ -83,12 +91,23 @@ class HouseStore:
                     "should be otherwise"
                 )
             kept = rules_from(merged_rules)
+            if kept.custom.zone and not is_zone(kept.custom.zone):
+                raise StoreError(f"zone: {kept.custom.zone!r} is not known here: a name such as Europe/Lisbon")
             _check_unused(session, own_keys(rules_from(stored)) - own_keys(kept))
             session.merge(SettingRow(name=RULES, value=merged_rules))
             if unread:  # nothing is lost: it lies beside them
                 beside = document_to_change(session, RULES_UNREAD)
                 session.merge(SettingRow(name=RULES_UNREAD, value={**beside, **unread}))
-            return kept
+        live_in(kept.custom.zone)
+        return kept
+
+
+def settle(session: Session, enter: Callable[[], None] = lambda: None) -> None:
+    """A house that has named no zone yet is in this machine's; ``enter`` writes down beforehand that it is settled."""
+    zone, stored = zone_here(), document(session, RULES)
+    if zone and "zone" not in stored:
+        enter()
+        session.merge(SettingRow(name=RULES, value={**stored, "zone": zone}))
 
 
 def own_keys(rules: HouseRules) -> set[str]:

@@ -8,6 +8,7 @@ from contextlib import closing
 from datetime import date, datetime
 from pathlib import Path
 
+from yarvel.clock import live_in
 from yarvel.figures.errors import YarvelError
 from yarvel.figures.rules import HouseRules, readable, rules_from, with_drawer
 from yarvel.workshop.dockets.records import DETAILS, DOCUMENTS, Docket
@@ -52,9 +53,9 @@ def peek_rules(path: Path) -> HouseRules | None:
                     (BUR, PLATE),
                 )
             ]
-        return with_drawer(
-            rules_from(readable(json.loads(row[0]) if row else {})[0]), bur_sizes(stock_items), plate_holes(stock_items)
-        )
+        rules = rules_from(readable(json.loads(row[0]) if row else {})[0])
+        live_in(rules.custom.zone)
+        return with_drawer(rules, bur_sizes(stock_items), plate_holes(stock_items))
     except (sqlite3.Error, YarvelError, ValueError):
         return None
 

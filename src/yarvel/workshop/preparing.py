@@ -117,7 +117,9 @@ def prepare_store(place: Location, role: str = ROLE) -> list[str]:
     """
     from sqlalchemy import delete, insert, text
     from sqlalchemy.exc import SQLAlchemyError
+    from sqlalchemy.orm import Session
 
+    from yarvel.workshop.house_store import settle
     from yarvel.workshop.storage.schema import TouchesRow
 
     if place.path is not None:
@@ -135,6 +137,9 @@ def prepare_store(place: Location, role: str = ROLE) -> list[str]:
             guards.put_on(connection)
             connection.execute(delete(TouchesRow))
             connection.execute(insert(TouchesRow), [to_builtins(touch) for touch in touches()])
+            with Session(connection) as session:
+                settle(session)
+                session.flush()
     except SQLAlchemyError as error:
         error_lines = str(getattr(error, "orig", error)).strip().splitlines()
         raise StoreError(

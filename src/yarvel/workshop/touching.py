@@ -27,7 +27,7 @@ from yarvel.workshop.storage.rights import (
     WORK,
 )
 from yarvel.workshop.storage.schema import Base
-from yarvel.workshop.storage.settings import CUSTOMERS_TOLD, IDENTITY, PACE, RULES, RULES_UNREAD, ZONE
+from yarvel.workshop.storage.settings import CUSTOMERS_TOLD, IDENTITY, PACE, RULES, RULES_UNREAD
 
 ADDED, ANYBODY = "", "anybody who signed in"
 """``ADDED`` stands in the place of a column for a whole row, ``ANYBODY`` in the place of a right."""
@@ -52,7 +52,6 @@ _SETTINGS: dict[str, str] = {
     RULES: CHANGE_RULES,
     RULES_UNREAD: CHANGE_RULES,
     PACE: CHANGE_RULES,
-    ZONE: CHANGE_RULES,
     CUSTOMERS_TOLD: TAKE_IN,
     IDENTITY: ANYBODY,
 }

@@ -23,6 +23,7 @@ from PySide6.QtWidgets import (
 
 from yarvel.clock import here, today
 from yarvel.desk.fine.balance_view import BalanceView
+from yarvel.desk.fine.month_end import MonthEnd
 from yarvel.desk.papers.table_out import MOST_PRINTED, print_rows, texts_of, write_rows
 from yarvel.desk.storing.asking import Ask, DoAct
 from yarvel.desk.widgets.choice import Choice
@@ -32,14 +33,12 @@ from yarvel.desk.widgets.plain_table import open_by, plain_table
 from yarvel.desk.widgets.row_filter import RowFilter
 from yarvel.desk.widgets.rows_on_demand import Row, RowsOnDemand, fill_rows, fit_columns
 from yarvel.desk.widgets.words import LineField, Words
-from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloy_label, alloys_of
 from yarvel.workshop.acts import WAITS, ReverseLine, WeighMetal
-from yarvel.workshop.metal.closing_store import MonthClosing
-from yarvel.workshop.metal.fine_book import KINDS, Balance, FineEntry, Month, month_of
+from yarvel.workshop.metal.fine_book import KINDS, Balance, FineEntry
 from yarvel.workshop.metal.fine_store import LINE_COLUMNS
-from yarvel.workshop.metal.fine_sums import BALANCE_COLUMNS, Overview, docket_balances, month_sums, overview
+from yarvel.workshop.metal.fine_sums import BALANCE_COLUMNS, Overview, docket_balances, overview
 from yarvel.workshop.people.person import Person
 
 if TYPE_CHECKING:
@@ -52,7 +51,6 @@ _EMPTY = (
     "No line yet. Weigh the metal, say who takes it, press Enter. What was bought comes first, so that the safe is not "
     "in debt."
 )
-_MONTH = ("Metal", "At the start", *KINDS.values(), "At the end", "At benches")
 
 
 class FineBookWindow(QWidget):
@@ -77,8 +75,7 @@ class FineBookWindow(QWidget):
         open_at(self, 1280, 800)
         close_on_keys(self)
         self.by_eye = BalanceView(colours, self)
-        self._closed: dict[str, MonthClosing] = {}
-        self._signing()
+        self.month_end = MonthEnd(ask, look, lambda: self._rules, self)
         self.kind = _combo(self, "What happened", [(kind, label.capitalize()) for kind, label in KINDS.items()])
         self.alloy = _combo(self, "Metal", [(alloy.key, alloy.label) for alloy in alloys_of(rules).values()])
         self.person = _combo(self, "Who", [])
@@ -92,18 +89,18 @@ class FineBookWindow(QWidget):
         self._problem = Words(self)
         self._problem.setProperty("problem", True)
         self._problem.setObjectName("fine.problem")
-        self.lines, self.people, self.dockets, self.months = (
+        self.month_end.told.connect(self._problem.setText)
+        self.lines, self.people, self.dockets = (
             plain_table(self, [head[:1].upper() + head[1:] for head in heads], name)
             for heads, name in (
                 (_LINES, "Lines"),
                 (_BALANCE, "Balance of people"),
                 (_BALANCE, "Balance of dockets"),
-                (_MONTH, "Month"),
             )
         )
         self._all_lines = RowsOnDemand(self.lines, self._fetch_lines, self.reload, tuple(LINE_COLUMNS))
         self._all_dockets = RowsOnDemand(self.dockets, self._fetch_dockets, self.reload, BALANCE_COLUMNS)
-        self.words = RowFilter(self, self.people, self.months, rest=True)
+        self.words = RowFilter(self, self.people, self.month_end.table, rest=True)
         self.words.setObjectName("fine.words")
         self.words.asked.connect(self.reload)
         open_by(self.lines, _LINES.index("Docket"), self.docket_wanted.emit)
@@ -117,18 +114,6 @@ class FineBookWindow(QWidget):
         typed = (self.kind, self.alloy, self.mass, self.person, self.docket, self.note, self.add)
         for before, after in pairwise(typed):
             self.setTabOrder(before, after)
-
-    def _signing(self) -> None:
-        """Which month, who signed it off, and the button for it."""
-        self.month = LineField(f"{today():%Y-%m}", self)
-        self.month.setObjectName("fine.month")
-        self.month.setAccessibleName("Month, year-month")
-        self.month.textEdited.connect(lambda _text: self._ask_month())
-        self.signed = Words(self)
-        self.signed.setObjectName("fine.signed")
-        self.sign = QPushButton("Sign this month off", self)
-        self.sign.setObjectName("fine.sign")
-        self.sign.clicked.connect(lambda _checked=False: self._on_sign())
 
     def _line(self, name: str, hint: str) -> QLineEdit:
         edit = LineField(self)
@@ -155,14 +140,6 @@ class FineBookWindow(QWidget):
             grid.addWidget(widget, 1, column)
         grid.addWidget(self.add, 1, 6)
         grid.setColumnStretch(5, 1)
-        month = QWidget(self)
-        column_of = QVBoxLayout(month)
-        line = QHBoxLayout()
-        line.addWidget(self.month)
-        line.addWidget(self.signed, 1)
-        line.addWidget(self.sign)
-        column_of.addLayout(line)
-        column_of.addWidget(self.months)
         people = QWidget(self)
         eye = QVBoxLayout(people)
         eye.addWidget(_scrolled(self.by_eye, self), 1)
@@ -172,7 +149,7 @@ class FineBookWindow(QWidget):
             (self.lines, "Lines"),
             (people, "People"),
             (self.dockets, "Dockets"),
-            (month, "Month's end"),
+            (self.month_end, "Month's end"),
         ):
             tabs.addTab(widget, word)
         self.tabs = tabs
@@ -226,8 +203,8 @@ class FineBookWindow(QWidget):
         """The list in front and what it is called."""
         row = self.tabs.currentIndex()
         words = self.tabs.tabText(row)
-        name = f"{words} {self.month.text().strip()}" if row == 3 else f"Fine book, {words.lower()}"
-        return (self.lines, self.people, self.dockets, self.months)[row], name
+        name = f"{words} {self.month_end.name}" if row == 3 else f"Fine book, {words.lower()}"
+        return (self.lines, self.people, self.dockets, self.month_end.table)[row], name
 
     def _on_csv(self) -> None:
         """The whole list, also what nobody has scrolled to."""
@@ -276,7 +253,7 @@ class FineBookWindow(QWidget):
             return store.people.all(), overview(store), newest, dockets
 
         self._look(work, self._on_loaded)
-        self._ask_month()
+        self.month_end.reload()
 
     def _on_loaded(self, found: tuple[list[Person], Overview, list[FineEntry], list[Balance]]) -> None:
         people, sums, newest, dockets = found
@@ -307,60 +284,6 @@ class FineBookWindow(QWidget):
             lambda store: docket_balances(store, first, count, order, words),
             lambda found: then([self._balance(balance) for balance in found]),
         )
-
-    def _ask_month(self) -> None:
-        """Sum up the month that is typed."""
-        try:
-            year, number = (int(part) for part in self.month.text().strip().split("-"))
-            month_of(year, number)
-        except ValueError:
-            mark_wrong(self.month, True)
-            return
-        mark_wrong(self.month, False)
-
-        def work(store: Store) -> tuple[list[Month], dict[str, MonthClosing], list[str]]:
-            return month_sums(store, year, number), store.closings.all(), store.closings.verify()
-
-        self._look(work, self._show_month)
-
-    def _show_month(self, found: tuple[list[Month], dict[str, MonthClosing], list[str]]) -> None:
-        rows, self._closed, wrong = found
-        closing = self._closed.get(self.month.text().strip())
-        self.signed.setText(_FOR_GOOD if closing is None else _sealed_text(closing, wrong))
-        self.sign.setVisible(closing is None)
-        _fill(
-            self.months,
-            [
-                (
-                    alloy_label(row.alloy, self._rules),
-                    f"{row.opening:.2f}",
-                    *(f"{row.moved[kind]:.2f}" for kind in KINDS),
-                    f"{row.closing:.2f}",
-                    f"{row.at_benches:.2f}",
-                )
-                for row in rows
-            ],
-        )
-
-    def _on_sign(self) -> None:
-        """The month's end is signed off, and nothing is weighed into it any more."""
-        month = self.month.text().strip()
-
-        def work(store: Store) -> str:
-            from yarvel.workshop.metal.seals_seen import note_seals
-
-            try:
-                store.closings.close(month)
-                note_seals(store, store.house.identity())
-            except StoreError as error:
-                return str(error)
-            return ""
-
-        def done(problem: str) -> None:
-            self._problem.setText(problem)
-            self._ask_month()
-
-        self._ask(work, done)
 
     def suggest(self, alloy: str, mass: float, docket: str) -> None:
         """Fill in what a docket takes, to be weighed and written down."""
@@ -455,19 +378,3 @@ def _fill(table: QTableWidget, rows: list[Row]) -> None:
     """A table of few rows, whole."""
     fill_rows(table, 0, rows)
     fit_columns(table)
-
-
-_FOR_GOOD = "Once signed off it is not opened again: what is found later is a line in the open month."
-
-
-def _sealed_text(closing: MonthClosing, wrong: list[str]) -> str:
-    """Who signed a month off, and what says that its lines are still those: all months were looked through."""
-    sealed = f" {closing.lines} lines, sealed {closing.digest[:12]}." if closing.digest else ""
-    note = f" ({closing.note})" if closing.note else ""
-    return f"Signed off by {closing.by or 'nobody named'} on {closing.on}{note}.{sealed}{_agreed_text(closing, wrong)}"
-
-
-def _agreed_text(closing: MonthClosing, wrong: list[str]) -> str:
-    if wrong:
-        return f" Looked through just now, and not all is as it was signed: {'; '.join(wrong)}."
-    return " Looked through just now: still what was signed off." if closing.digest else ""

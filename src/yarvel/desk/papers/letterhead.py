@@ -1,10 +1,12 @@
-"""The workshop's letterhead and its currency, as they stand on what customers get."""
+"""The workshop's letterhead and currency, as they stand on papers, and the zone in which its days begin."""
 
 from __future__ import annotations
 
 from msgspec.structs import replace
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QPlainTextEdit, QVBoxLayout, QWidget
 
+from yarvel.clock import zone_here, zones
+from yarvel.desk.widgets.choice import Choice
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import LineField, Words
 from yarvel.figures.errors import StoreError
@@ -21,8 +23,8 @@ class LetterheadDialog(QDialog):
         super().__init__(parent)
         self._rules = rules
         self.result_rules: HouseRules | None = None
-        self.setWindowTitle("Letterhead and currency")
-        open_at(self, 460, 340)
+        self.setWindowTitle("Letterhead, currency and zone")
+        open_at(self, 460, 400)
         self.lines = QPlainTextEdit(rules.custom.letterhead, self)
         self.lines.setObjectName("letterhead.lines")
         self.lines.setAccessibleName("Letterhead, a line each")
@@ -32,6 +34,12 @@ class LetterheadDialog(QDialog):
         self.currency.setObjectName("letterhead.currency")
         self.currency.setAccessibleName("Currency")
         self.currency.setPlaceholderText("as it stands behind an amount")
+        self.zone = Choice(self)
+        self.zone.setObjectName("letterhead.zone")
+        self.zone.setAccessibleName("Zone")
+        for name in zones():
+            self.zone.addItem(name)
+        self.zone.setCurrentIndex(self.zone.findText(rules.custom.zone or zone_here()))
         self.problem = Words(self)
         self.problem.setProperty("problem", True)
         self.problem.setWordWrap(True)
@@ -43,8 +51,15 @@ class LetterheadDialog(QDialog):
         words.setProperty("quiet", True)
         words.setWordWrap(True)
         column = QVBoxLayout(self)
-        for widget in (Words("Letterhead", self), self.lines, Words("Currency", self), self.currency, words):
+        fields: tuple[tuple[str, QWidget], ...] = (
+            ("Letterhead", self.lines),
+            ("Currency", self.currency),
+            ("Zone in which days and months begin, on every machine", self.zone),
+        )
+        for label, widget in fields:
+            column.addWidget(Words(label, self))
             column.addWidget(widget)
+        column.addWidget(words)
         column.addWidget(self.problem)
         column.addWidget(buttons)
 
@@ -59,10 +74,10 @@ class LetterheadDialog(QDialog):
         except StoreError as error:
             self.problem.setText(str(error))
             return
-        self.result_rules = with_letterhead(self._rules, text, self.currency.text())
+        self.result_rules = with_letterhead(self._rules, text, self.currency.text(), self.zone.currentText())
         self.accept()
 
 
-def with_letterhead(rules: HouseRules, letterhead: str, currency: str) -> HouseRules:
-    """The rules with another letterhead and currency."""
-    return rules.but(custom=replace(rules.custom, letterhead=letterhead.strip(), currency=currency.strip()))
+def with_letterhead(rules: HouseRules, letterhead: str, currency: str, zone: str) -> HouseRules:
+    """The rules with another letterhead, currency and zone."""
+    return rules.but(custom=replace(rules.custom, letterhead=letterhead.strip(), currency=currency.strip(), zone=zone))

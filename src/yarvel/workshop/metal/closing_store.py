@@ -5,7 +5,6 @@ from __future__ import annotations
 
 import hashlib
 import json
-import time
 from collections.abc import Iterable
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING, Any
@@ -14,7 +13,7 @@ from msgspec import Struct
 from sqlalchemy import func, select, text
 from sqlalchemy.orm import Session
 
-from yarvel.clock import here, local
+from yarvel.clock import here, local, zone_name
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.metal.fine_book import month_of
 from yarvel.workshop.storage.rights import BOOK_METAL
@@ -33,11 +32,12 @@ _LOCK = 20310301
 
 
 class MonthClosing(Struct, frozen=True, kw_only=True):
-    """Who signed a month off and on which day; how many lines it has, what they come to in mg by alloy and person, the
-    digest that says whether they are still those, and what has to be said of it."""
+    """Who signed a month off and on which day, and in which zone it began and ended; how many lines it has, what they
+    come to in mg by alloy and person, the digest that says whether they are still those, and what has to be said."""
 
     by: str
     on: str
+    zone: str = ""
     lines: int = 0
     sums: dict[str, dict[str, int]] = {}
     digest: str = ""
@@ -83,7 +83,7 @@ class ClosingStore:
             row = SealRow(
                 month=month,
                 until=end,
-                zone=time.tzname[0],
+                zone=zone_name(),
                 at=now,
                 by=self._store.by,
                 last_entry=max((int(line["id"]) for line in lines), default=None),
@@ -180,6 +180,7 @@ def _closing(row: SealRow) -> MonthClosing:
     return MonthClosing(
         by=row.by,
         on=local(row.at).date().isoformat(),
+        zone=row.zone,
         lines=row.lines,
         sums=sums,
         digest=row.digest,

@@ -14,7 +14,7 @@ from sqlalchemy import Insert, event, func, or_, select
 from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, InternalError, ProgrammingError
 from sqlalchemy.orm import Mapper, Session, object_session
 
-from yarvel.clock import agree_with, is_the_machines, now
+from yarvel.clock import agree_with, is_the_machines, live_in, now
 from yarvel.figures.errors import DoneAlreadyError, StoreError, StoreGoneError
 from yarvel.workshop.storage.authors import Author
 from yarvel.workshop.storage.backup import copy_out
@@ -35,6 +35,7 @@ from yarvel.workshop.storage.schema import (
     PhotographRow,
     SealRow,
 )
+from yarvel.workshop.storage.settings import RULES, document
 
 Clock = Callable[[], datetime]
 _DAMAGED = ("malformed", "not a database")
@@ -68,6 +69,8 @@ class Connected:
         if self.location.is_server and is_the_machines(clock):
             with self.transaction() as session:
                 agree_with(session.execute(select(func.yarvel_now())).scalar_one())
+        with self.transaction() as session:
+            live_in(str(document(session, RULES).get("zone", "")))
         if self._file is not None:
             with self._engine.connect():
                 self._file.note()

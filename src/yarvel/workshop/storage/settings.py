@@ -28,7 +28,7 @@ HOURS, HOLIDAYS, OWN_HOURS, FORMER_HOURS, ERRANDS, STATIONS, ABSENCES, TOGETHER,
 )
 """Kinds of settings that are rows: one for each weekday, day, person, way out, station, absence, task, part of the work
 and docket."""
-RULES, RULES_UNREAD, ZONE, IDENTITY = "house_rules", "house_rules_unread", "zone", "store_id"
+RULES, RULES_UNREAD, IDENTITY = "house_rules", "house_rules_unread", "store_id"
 """Settings that are one document each."""
 
 
