@@ -15,20 +15,23 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QDialogButtonBox, QLineEdit
+from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QLineEdit
 from pytestqt.qtbot import QtBot
 
 from tests.desk.conftest import Hand
+from tests.desk.test_team_window import dialog_of, fill_in, press_ok
 from tests.patience import GIVE_UP_S
 from yarvel.app import remembered_name
 from yarvel.desk.background.runner import Runner
 from yarvel.desk.bench import kept_label
-from yarvel.desk.signing_in.sign_in_dialog import FirstStartDialog
+from yarvel.desk.intake.drafts import DraftsDialog
+from yarvel.desk.signing_in.sign_in_dialog import FirstStartDialog, SignInDialog
 from yarvel.desk.storing import keeper as keeping
 from yarvel.desk.storing.keeper import Keeper
 from yarvel.figures.errors import StoreGoneError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets.records import Docket, DocketEdit
+from yarvel.workshop.replaying import replay
 from yarvel.workshop.storage.authors import Author
 from yarvel.workshop.storage.identity import new_id
 from yarvel.workshop.storage.journal import Journal
@@ -205,6 +208,82 @@ def test_whoever_may_not_take_in_is_told_before_they_type(
     assert "Saltmarsh" in kept and "a whole docket typed" in kept
     assert not WaitingEdits(location(demo_path).waiting_folder).taken_over()
     store.close()
+
+
+def test_what_was_refused_of_a_new_docket_is_taken_in_by_somebody_who_may(
+    open_hand: Callable[[Path], Hand], demo_path: Path
+) -> None:
+    """It stays at this machine over a restart, is told to whoever may when they sign in, is taken in once, as it was
+    typed and under who took it in; whoever may not is told of nothing and takes nothing."""
+    store = Store(demo_path)
+    people = {person.role: person for person in store.people.all()}
+    for person in (people["owner"], people["bench"]):
+        store.people.set_pin(person.id, "13579")
+        store.people.sign_in(people["owner"].name, "13579")
+    owner, bench = (Author(people[role].name, people[role].id) for role in ("owner", "bench"))
+    before = len(store.dockets(limit=10_000))
+    hand = open_hand(demo_path)
+    be(hand, bench)
+    hand.window.take_in()
+    hand.settle()
+    for column, text in (("customer", "Saltmarsh"), ("item", "brooch of a heron")):
+        hand.window.session.set_column(column, text)
+    hand.window.session.patch({"stone": {"cut": "oval", "width_mm": 6.35}}, "Stone")
+    hand.window.dockets.keeper.act_over()
+    hand.bot.waitUntil(lambda: "“Typed and not taken in”" in hand.window.banner.text())
+    hand.window.close()
+    hand = open_hand(demo_path)
+    be(hand, bench)
+    assert "not taken in" not in hand.window.banner.text(), "nobody is told of what they may not do"
+    dialog = drafts(hand)
+    assert "Saltmarsh · brooch of a heron" in dialog.list.item(0).text() and bench.name in dialog.list.item(0).text()
+    hand.bot.mouseClick(dialog.take, Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: "front desk" in dialog.problem.text())
+    dialog.reject()
+    assert len(store.dockets(limit=10_000)) == before
+    be(hand, owner)
+    hand.bot.waitUntil(lambda: f"A docket that was typed here by {bench.name}" in hand.window.banner.text())
+    other = DraftsDialog(hand.window.dockets)  # as another window of this machine has it
+    dialog = drafts(hand)
+    hand.bot.keyClick(dialog.list, Qt.Key.Key_Return)
+    hand.bot.waitUntil(lambda: hand.window.session.docket is not None and dialog.isHidden())
+    docket = hand.window.session.docket
+    assert docket is not None and (docket.customer, docket.item) == ("Saltmarsh", "brooch of a heron")
+    assert docket.job_document["stone"] == {"cut": "oval", "width_mm": 6.35}
+    other.take.click()
+    hand.bot.waitUntil(lambda: other.result() == QDialog.DialogCode.Accepted)
+    assert len(store.dockets(limit=10_000)) == before + 1, "the same draft pressed twice is one docket"
+    first = store.history(docket.id)[0]
+    assert (first.by, first.after) == (owner.name, f"taken in, as {bench.name} had typed it")
+    assert drafts(hand).list.count() == 0 and replay(store) == []
+    store.close()
+
+
+def be(hand: Hand, author: Author) -> None:
+    """They sign in, as they would."""
+    people = hand.window.people
+    if people.dialog is None or not people.dialog.isVisible():
+        people.sign_in() if hand.window.dockets.gateway.author.signed else people.begin("x")
+    dialog = dialog_of(hand, SignInDialog)
+    dialog.findChild(QComboBox, "sign.name").setCurrentText(author.name)
+    fill_in(hand, dialog, sign__pin="13579")
+    hand.window.tell("")
+    press_ok(hand, dialog)
+    hand.bot.waitUntil(lambda: hand.shown("who") == f"signed in: {author.name}")
+    hand.settle()
+
+
+def drafts(hand: Hand) -> DraftsDialog:
+    """The list of what was typed and not taken in, opened by its key."""
+    hand.window.drafts.dialog = None
+    hand.window.activateWindow()
+    hand.bot.waitUntil(hand.window.isActiveWindow)
+    hand.press(Qt.Key.Key_N, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier)
+    hand.bot.waitUntil(lambda: hand.window.drafts.dialog is not None)
+    hand.settle()
+    dialog = hand.window.drafts.dialog
+    assert dialog is not None
+    return dialog
 
 
 def test_who_works_alone_is_the_author_after_a_restart_too(open_hand: Callable[[Path], Hand], tmp_path: Path) -> None:

@@ -423,6 +423,8 @@ def test_what_stands_is_what_acts_made_of_it(store: Store) -> None:
     ("statement", "told"),
     [
         ("UPDATE dockets SET item = 'brooch'", "docket 31-0001: item is not what Orla made it"),
+        ("UPDATE dockets SET customer = 'Finch'", "docket 31-0001: customer is not what it was taken in with"),
+        ("UPDATE dockets SET deposit = 40", "docket 31-0001: deposit is not what it was taken in with"),
         ("UPDATE dockets SET claw_chart = '{}'", "docket 31-0001: claw_chart is not what"),
         ("UPDATE dockets SET job_document = '{\"stone\": {}}'", "docket 31-0001: job is not what"),
         ("UPDATE tasks SET standard_minutes = 3", "tasks 1: standard_minutes is not what was written down of it"),

@@ -54,6 +54,7 @@ ACTIONS: tuple[ActionInfo, ...] = (
     ActionInfo(name="letterhead", text="Letterhead, currency and zone…", shortcut="Ctrl+Alt+U", menu="Workshop"),
     ActionInfo(name="instruments", text="Instruments…", shortcut="Ctrl+Alt+R", menu="Workshop"),
     ActionInfo(name="elsewhere", text="Save the store elsewhere…", shortcut="Ctrl+Alt+S", menu="Workshop"),
+    ActionInfo(name="drafts", text="Typed and not taken in…", shortcut="Ctrl+Alt+N", menu="Workshop"),
     ActionInfo(name="people", text="People…", shortcut="Ctrl+Alt+P", menu="Workshop"),
     ActionInfo(name="sign-in", text="Sign in…", shortcut="Ctrl+Alt+I", menu="Workshop"),
     ActionInfo(name="sign-out", text="Sign out", shortcut="Ctrl+Alt+O", menu="Workshop"),

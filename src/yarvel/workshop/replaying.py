@@ -20,7 +20,7 @@ from yarvel.workshop.dockets.archive_store import BROUGHT
 from yarvel.workshop.dockets.records import FIELDS, SEVERAL, SILENT
 from yarvel.workshop.dockets.rows import PATCHED
 from yarvel.workshop.storage.connection import Connected
-from yarvel.workshop.storage.guards import TOLD
+from yarvel.workshop.storage.guards import BEGUN, TOLD
 from yarvel.workshop.storage.identity import is_of_before
 from yarvel.workshop.storage.schema import ActRow, Base, ChangeRow, DocketRow, EffectRow
 
@@ -59,7 +59,8 @@ def _dockets(session: Session) -> Iterator[str]:
         held: dict[str, Any] = {_JOB: row.job_document}
         held |= {name: _plain(getattr(row, name)) for name in FIELDS if name not in SILENT}
         for line in session.scalars(lines):
-            if not line.act or is_of_before(line.act) or line.field == BROUGHT:
+            brought = line.field == BROUGHT and line.before is not None
+            if not line.act or is_of_before(line.act) or brought:
                 break
             if line.field != SEVERAL and line.field not in held:
                 continue
@@ -69,6 +70,22 @@ def _dockets(session: Session) -> Iterator[str]:
                 if not then:
                     del held[name]  # told once, where it first is otherwise
                     yield f"docket {row.number}: {name} is not what {line.by} made it ({line.at:%Y-%m-%d %H:%M} UTC)"
+        else:
+            yield from _begun(session, row, held)
+
+
+def _begun(session: Session, row: DocketRow, held: Mapping[str, Any]) -> Iterator[str]:
+    """What a docket was before all that its history tells, held against what it was taken in with."""
+    began = (
+        select(EffectRow.after)
+        .where(EffectRow.table_name == BEGUN, EffectRow.row_key == str(row.id))
+        .order_by(EffectRow.id)
+    )
+    after = session.scalars(began.limit(1)).first()
+    for name, value in held.items() if isinstance(after, Mapping) else ():
+        column = "job_document" if name == _JOB else name
+        if column in after and _plain(after[column]) != value:
+            yield f"docket {row.number}: {name} is not what it was taken in with"
 
 
 def _sides(line: ChangeRow) -> tuple[dict[str, Any], dict[str, Any]]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from datetime import date
 from typing import Any
 
@@ -37,7 +38,7 @@ from yarvel.workshop.people.customer_store import CustomerStore
 from yarvel.workshop.people.people_store import PeopleStore
 from yarvel.workshop.storage.connection import Connected
 from yarvel.workshop.storage.rights import TAKE_IN
-from yarvel.workshop.storage.schema import ChangeRow, DocketRow
+from yarvel.workshop.storage.schema import ActRow, ChangeRow, DocketRow
 from yarvel.workshop.work.day_store import DayStore
 from yarvel.workshop.work.task_standing import leave_or_return
 from yarvel.workshop.work.task_store import TaskStore
@@ -166,16 +167,21 @@ class Store(Connected):
         except DoneAlreadyError:
             return self.docket(docket_id)
 
-    def take_in(self, edit: DocketEdit) -> Docket:
-        """Take in a docket with what was typed for it, in one act: there is no number without it, and the same edit
-        twice is one docket (StoreError as ``new_docket`` and ``edit``)."""
+    def take_in(self, edit: DocketEdit, typed_by: str = "") -> Docket:
+        """Take in a docket with what was typed for it (``typed_by`` somebody else), in one act: there is no number
+        without it, and the same edit twice is one docket (StoreError as ``new_docket`` and ``edit``)."""
         try:
             with self.transaction() as session:
                 self.enter(session, edit.stamp(NEW_DOCKET))
-                docket = _taken_in(self, session, {"job_document": {"format": FORMAT}})
+                docket = _taken_in(self, session, {"job_document": {"format": FORMAT}}, typed_by)
                 return _edited(self, session, docket.id, edit) if edit else docket
         except DoneAlreadyError:
             return dockets_of(self, edit.id)[0]
+
+    def known_acts(self, names: Collection[str]) -> set[str]:
+        """Those of these acts that are in the store."""
+        with self.transaction() as session:
+            return set(session.scalars(select(ActRow.id).where(ActRow.id.in_(names))))
 
     def history(self, docket_id: int) -> list[Change]:
         """All changes of a docket, oldest first."""
@@ -202,7 +208,7 @@ class Store(Connected):
         return dockets
 
 
-def _taken_in(store: Store, session: Session, values: dict[str, Any]) -> Docket:
+def _taken_in(store: Store, session: Session, values: dict[str, Any], typed_by: str = "") -> Docket:
     now, document = store.now(), values["job_document"]
     check_fields("new docket", {name: value for name, value in values.items() if name != "job_document"})
     check_job("new docket", document)
@@ -210,7 +216,8 @@ def _taken_in(store: Store, session: Session, values: dict[str, Any]) -> Docket:
     row = new_row(now, **{"state": TAKEN_IN, **values, "number": next_number(session, now)})
     session.add(row)
     session.flush()
-    session.add(ChangeRow(docket_id=row.id, at=now, by=store.by, field="docket", before=None, after=TAKEN_IN))
+    how = f"{TAKEN_IN}, as {typed_by} had typed it" if typed_by and typed_by != store.by else TAKEN_IN
+    session.add(ChangeRow(docket_id=row.id, at=now, by=store.by, field="docket", before=None, after=how))
     session.flush()
     return docket_of(row)
 

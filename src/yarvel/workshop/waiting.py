@@ -56,6 +56,15 @@ class Refusal(Struct, frozen=True):
     author: Author
 
 
+class Draft(Struct, frozen=True, kw_only=True):
+    """A docket that somebody typed here and the store would not take in from them: the name of the act that would have
+    taken it in, what was typed, and why not."""
+
+    id: str
+    edit: DocketEdit
+    why: str
+
+
 class WaitingEdits:
     """Edits of dockets that this window has made and the store has not acknowledged, one JSON object a line.
 
@@ -109,6 +118,21 @@ class WaitingEdits:
     def put_aside(self, docket_id: Key, edit: DocketEdit, why: str) -> Path:
         """What the store will not take is kept for people to read; returns the file (OSError where it cannot be)."""
         return self._keep_line(REFUSED, f"{json.dumps({'why': why})} {self._line(docket_id, edit)}")
+
+    def drafts(self) -> list[Draft]:
+        """Dockets of this store that were refused to whoever typed them here, the newest first. They stay in the file,
+        whatever becomes of them: the store knows which are taken in."""
+        try:
+            lines = (self.folder / REFUSED).read_text(encoding="utf-8").splitlines()
+        except OSError:
+            return []
+        by_id: dict[str, Draft] = {}
+        for line in lines:
+            why, read = _refused(line)
+            if read is not None and isinstance(read[0], str) and read[2] in ("", self.store_id):
+                by_id.pop(read[0], None)
+                by_id[read[0]] = Draft(id=read[0], edit=structs.replace(read[1], id=read[0]), why=why)
+        return list(by_id.values())[::-1]
 
     def _keep_line(self, name: str, line: str) -> Path:
         return keep_line(self.folder / name, line)
@@ -263,6 +287,15 @@ def _read(line: str) -> tuple[Key, DocketEdit, str] | None:
         return docket_id if isinstance(docket_id, str) else int(docket_id), edit, str(document.get("store", ""))
     except (ValueError, KeyError, TypeError, AttributeError):
         return None
+
+
+def _refused(line: str) -> tuple[str, tuple[Key, DocketEdit, str] | None]:
+    """Of a line of what was refused, why it was, and the edit; None for an act, and for what nobody can read."""
+    try:
+        why, end = json.JSONDecoder().raw_decode(line)
+    except ValueError:
+        return "", None
+    return (str(why.get("why", "")) if isinstance(why, dict) else ""), _read(line[end:].strip())
 
 
 def _undated(fields: dict[str, Any]) -> dict[str, Any]:

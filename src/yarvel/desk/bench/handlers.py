@@ -40,6 +40,7 @@ HANDLERS: Mapping[str, Callable[[BenchWindow], object]] = {
     "letterhead": lambda window: window.money.letterhead(),
     "instruments": lambda window: InstrumentsDialog(window.instruments, window).exec(),
     "elsewhere": lambda window: window.papers.save_store_elsewhere(),
+    "drafts": lambda window: window.drafts.show(),
     "people": lambda window: window.people.show_people(),
     "sign-in": lambda window: window.people.sign_in(),
     "sign-out": lambda window: window.people.sign_out(),

@@ -35,6 +35,7 @@ from yarvel.desk.drawer.opener import DrawerOpener
 from yarvel.desk.finder.finding import Finding
 from yarvel.desk.house.dialogs import HouseDialogs
 from yarvel.desk.instruments.listening import Instruments
+from yarvel.desk.intake.drafts import Drafts
 from yarvel.desk.intake.intake_acts import IntakeActs
 from yarvel.desk.papers.money_acts import MoneyActs
 from yarvel.desk.papers.paper_acts import PaperActs
@@ -88,6 +89,7 @@ class BenchWindow(QMainWindow):
         self.intake = IntakeActs(self, session, dockets, lambda: THEMES[self._theme])
         self.board = TaskWindows(self, session, dockets, lambda: THEMES[self._theme])
         self.people = SignInGuard(self, dockets)
+        self.drafts = Drafts(dockets, self)
         self.house = HouseDialogs(self, session, dockets)
         self.instruments = Instruments(self, session, settings)
         self.money = MoneyActs(self, session, dockets)
@@ -203,6 +205,8 @@ class BenchWindow(QMainWindow):
         self.instruments.shut = lambda: self.lock.is_shut
         self.board.told.connect(self.tell)
         self.people.told.connect(self.tell)
+        self.drafts.told.connect(self.tell)
+        self.people.signed.connect(lambda _name: self.drafts.look())
         self.people.signed.connect(lambda name: self._who_label.setText(f"signed in: {name}" if name else ""))
         self.dockets.changed.connect(self.board.look_again)
         self.dockets.changed.connect(self.customers.look_again)

@@ -26,7 +26,7 @@ from yarvel.workshop.acts import UNSAVED, Deed, OfDrawer
 from yarvel.workshop.dockets.records import Docket, DocketEdit
 from yarvel.workshop.storage.authors import NOBODY, Author
 from yarvel.workshop.storage.rights import TAKE_IN
-from yarvel.workshop.waiting import Key, Refusal, Refusals, WaitingActs, WaitingEdits
+from yarvel.workshop.waiting import Draft, Key, Refusal, Refusals, WaitingActs, WaitingEdits
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
@@ -162,6 +162,10 @@ class DocketStore(QObject):
                 self.ask(lambda store: store.acting(author).refusal(TAKE_IN), partial(_tell, self))
             return
         self.ask(lambda store: store.new_docket(item=item, job_document=job_document), self.new_docket.open)
+
+    def drafts(self) -> list[Draft]:
+        """Dockets that were typed at this machine and refused to whoever did, taken in since or not."""
+        return [] if self._waiting is None else self._waiting.drafts()
 
     def save_elsewhere(self, target: Path) -> None:
         """Everything that is stored, and what waits, into a new file; this window goes on with that one."""

@@ -297,6 +297,8 @@ class Keeper(QObject):
             path = self._on_disk.put_aside(key, edit, why)
         except OSError:
             return why
+        if isinstance(key, str):
+            return f"{why}. What was typed stays on this machine: whoever may finds it under “Typed and not taken in”."
         return f"{why} (what was refused is kept in {path})"
 
     def _waiting(self) -> dict[Key, _Edits]:

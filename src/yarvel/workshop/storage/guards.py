@@ -18,6 +18,8 @@ if TYPE_CHECKING:
 
 TOLD = ("tasks", "task_times", "settings", "stock_items", "people")
 """Tables of whose rows every change is written down as an effect."""
+BEGUN = "dockets"
+"""The table of whose rows it is written down with what they began: what becomes of them stands in their history."""
 _LINES = ("changes", "photographs", "customers", "fine_entries", "month_seals")
 
 WRITTEN = ("dockets", *TOLD, *_LINES, "alloys", "day_plans")
@@ -65,9 +67,11 @@ def _is_server(connection: Connection) -> bool:
 
 def _on_file(connection: Connection) -> list[str]:
     made = []
-    for table in TOLD:
+    for table in (*TOLD, BEGUN):
         columns = {
-            row[1]: str(row[2]).upper() == "JSON" for row in connection.exec_driver_sql(f"PRAGMA table_info({table})")
+            row[1]: str(row[2]).upper() == "JSON"
+            for row in connection.exec_driver_sql(f"PRAGMA table_info({table})")
+            if table != BEGUN or row[1] not in SILENT_COLUMNS
         }
         key = _KEYS.get(table, "id")
         differs = " OR ".join(f'OLD."{name}" IS NOT NEW."{name}"' for name in columns)
@@ -75,12 +79,16 @@ def _on_file(connection: Connection) -> list[str]:
             "INSERT INTO effects (act, table_name, row_key, before, after) VALUES "
             f"(COALESCE((SELECT id FROM acts ORDER BY seq DESC LIMIT 1), ''), '{table}', NEW.{key}"
         )
-        made += [
+        made.append(
             f"CREATE TRIGGER {_PREFIX}_{table}_insert AFTER INSERT ON {table} BEGIN {head}, 'null', "
-            f"{_object('NEW', columns, always=True)}); END",
+            f"{_object('NEW', columns, always=True)}); END"
+        )
+        if table == BEGUN:
+            continue
+        made.append(
             f"CREATE TRIGGER {_PREFIX}_{table}_update AFTER UPDATE ON {table} WHEN {differs} BEGIN {head}, "
-            f"{_object('OLD', columns)}, {_object('NEW', columns)}); END",
-        ]
+            f"{_object('OLD', columns)}, {_object('NEW', columns)}); END"
+        )
     return made
 
 
@@ -121,7 +129,7 @@ def _on_server(connection: Connection) -> list[str]:
         ("lines", lines),
     ):
         script = script.replace(f"{{{name}}}", ", ".join(f"'{word}'" for word in words))
-    script = script.replace("{several}", SEVERAL).replace("{identity}", IDENTITY)
+    script = script.replace("{several}", SEVERAL).replace("{identity}", IDENTITY).replace("{begun}", BEGUN)
     made = [script]
     for table in WRITTEN:
         for event, seen in (("INSERT", "NEW TABLE AS fresh"), ("UPDATE", "OLD TABLE AS was NEW TABLE AS fresh")):

@@ -135,6 +135,10 @@ BEGIN
     IF TG_TABLE_NAME IN ({told}) THEN
       INSERT INTO effects (act, table_name, row_key, before, after)
       SELECT COALESCE(said.act, ''), TG_TABLE_NAME, to_jsonb(f) ->> TG_ARGV[0], 'null', to_jsonb(f) FROM fresh f;
+    ELSIF TG_TABLE_NAME = '{begun}' THEN  -- with what it began; what becomes of it stands in its history
+      INSERT INTO effects (act, table_name, row_key, before, after)
+      SELECT COALESCE(said.act, ''), TG_TABLE_NAME, to_jsonb(f) ->> TG_ARGV[0], 'null', to_jsonb(f) - ARRAY[{silent}]
+        FROM fresh f;
     END IF;
     RETURN NULL;
   END IF;
