@@ -9,8 +9,10 @@ from yarvel.drawing.primitives import Drawing
 
 _WIDE = A4[0] - 2 * MARGIN
 _TEXT, _LINE, _WORD = 3.4, 5.2, 42.0
+
 _LAST = A4[1] - 34.0
 """Above this the sums have to end: below it stand the signature and the day."""
+
 _GROUP = 8
 """Letters of the digest between two gaps: it is compared by eye."""
 

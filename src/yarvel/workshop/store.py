@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
 from datetime import date
 from typing import Any
 
@@ -38,7 +37,7 @@ from yarvel.workshop.people.customer_store import CustomerStore
 from yarvel.workshop.people.people_store import PeopleStore
 from yarvel.workshop.storage.connection import Connected
 from yarvel.workshop.storage.rights import TAKE_IN
-from yarvel.workshop.storage.schema import ActRow, ChangeRow, DocketRow
+from yarvel.workshop.storage.schema import ChangeRow, DocketRow
 from yarvel.workshop.work.day_store import DayStore
 from yarvel.workshop.work.task_standing import leave_or_return
 from yarvel.workshop.work.task_store import TaskStore
@@ -177,11 +176,6 @@ class Store(Connected):
                 return _edited(self, session, docket.id, edit) if edit else docket
         except DoneAlreadyError:
             return dockets_of(self, edit.id)[0]
-
-    def known_acts(self, names: Collection[str]) -> set[str]:
-        """Those of these acts that are in the store."""
-        with self.transaction() as session:
-            return set(session.scalars(select(ActRow.id).where(ActRow.id.in_(names))))
 
     def history(self, docket_id: int) -> list[Change]:
         """All changes of a docket, oldest first."""

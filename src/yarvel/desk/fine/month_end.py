@@ -42,6 +42,7 @@ class MonthEnd(QWidget):
         self.month = LineField(f"{today():%Y-%m}", self)
         self.month.setObjectName("fine.month")
         self.month.setAccessibleName("Month, year-month")
+        self.month.setFixedWidth(self.month.fontMetrics().horizontalAdvance("0000-00") + 40)
         self.month.textEdited.connect(lambda _text: self.reload())
         self.signed = Words(self)
         self.signed.setObjectName("fine.signed")
@@ -149,7 +150,10 @@ def page_of(month: str, closed: dict[str, MonthClosing], rules: HouseRules, wron
         signed=f"{closing.by or 'nobody named'}, {closing.on}",
         lines=closing.lines,
         sums=tuple(
-            (alloy_label(alloy, rules), tuple((_kind_text(what), f"{mg / 1000:.3f} g") for what, mg in sums.items()))
+            (
+                alloy_label(alloy, rules),
+                tuple((_kind_text(what), f"{sums[what] / 1000:.3f} g") for what in sorted(sums, key=_place)),
+            )
             for alloy, sums in closing.sums.items()
         ),
         digest=closing.digest,
@@ -160,6 +164,12 @@ def page_of(month: str, closed: dict[str, MonthClosing], rules: HouseRules, wron
         else "",
         printed=today().isoformat(),
     )
+
+
+def _place(what: str) -> tuple[int, str]:
+    """Kinds of lines in their order, within one by name."""
+    kind, _comma, name = what.partition(", ")
+    return [*KINDS, kind].index(kind), name
 
 
 def _kind_text(what: str) -> str:

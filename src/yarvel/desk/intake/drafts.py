@@ -50,9 +50,10 @@ class Drafts(QObject):
         def done(waiting: list[Draft]) -> None:
             if waiting:
                 names = ", ".join(sorted({draft.edit.author.name or "somebody" for draft in waiting}))
-                what = "A docket that was" if len(waiting) == 1 else f"{len(waiting)} dockets that were"
+                what = "A docket was" if len(waiting) == 1 else f"{len(waiting)} dockets were"
                 self.told.emit(
-                    f"{what} typed here by {names} and not taken in: “Typed and not taken in” (Ctrl+Alt+N) has them."
+                    f"{what} typed here by {names} and could not be taken in. Look under “Typed and not taken in”, "
+                    "Ctrl+Alt+N."
                 )
 
         self._dockets.ask(work, done)
@@ -153,7 +154,9 @@ def draft_words(draft: Draft) -> str:
 
 def untaken(store: Store, drafts: list[Draft]) -> list[Draft]:
     """Those that are no docket yet."""
-    known = store.known_acts([draft.id for draft in drafts])
+    from yarvel.workshop.dockets.finding import known_acts
+
+    known = known_acts(store, [draft.id for draft in drafts])
     return [draft for draft in drafts if draft.id not in known]
 
 

@@ -37,9 +37,10 @@ class LetterheadDialog(QDialog):
         self.zone = Choice(self)
         self.zone.setObjectName("letterhead.zone")
         self.zone.setAccessibleName("Zone")
-        for name in zones():
+        mine = rules.custom.zone or zone_here()
+        for name in zones() if mine in zones() else [mine, *zones()]:
             self.zone.addItem(name)
-        self.zone.setCurrentIndex(self.zone.findText(rules.custom.zone or zone_here()))
+        self.zone.setCurrentIndex(self.zone.findText(mine))
         self.problem = Words(self)
         self.problem.setProperty("problem", True)
         self.problem.setWordWrap(True)

@@ -14,7 +14,7 @@ from yarvel.clock import local
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.dockets.records import Docket
 from yarvel.workshop.dockets.rows import docket_of, docket_row
-from yarvel.workshop.storage.schema import ChangeRow, DocketRow, PersonRow, TaskRow
+from yarvel.workshop.storage.schema import ActRow, ChangeRow, DocketRow, PersonRow, TaskRow
 
 if TYPE_CHECKING:
     from yarvel.workshop.storage.connection import Connected
@@ -129,6 +129,12 @@ def next_stone(session: Session, number: str) -> str:
     session.scalars(select(DocketRow.id).where(DocketRow.number == main).with_for_update()).first()
     others = session.scalars(select(DocketRow.number).where(DocketRow.number.like(f"{main}/%")))
     return f"{main}/{max((int(other.split('/')[1]) for other in others), default=1) + 1}"
+
+
+def known_acts(store: Connected, names: Sequence[str]) -> set[str]:
+    """Those of these acts that are in the store."""
+    with store.transaction() as session:
+        return set(session.scalars(select(ActRow.id).where(ActRow.id.in_(names))))
 
 
 def dockets_of(store: Connected, act: str) -> list[Docket]:

@@ -164,7 +164,7 @@ def keep_errand(session: Session, errand: Errand, seen: Errand | None) -> None:
     """Keep a way out within a transaction; as it was ``seen``, nothing changes."""
     if errand == seen:
         return
-    usual = next(one for one in USUAL if one.key == errand.key).document()
+    usual = errands_from({})[errand.key].document()
     then = UNSET if seen is None else seen.document()
     keep_entry(session, ERRANDS, errand.key, errand.document(), then, f"to the {errand.label}", usual)
 
