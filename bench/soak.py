@@ -1,5 +1,6 @@
-"""A team under attack: four windows with random hands on one PostgreSQL; the server stopped, frozen and killed, windows
-killed, clocks skewed. At the end everything that a screen acknowledged stands in the store once, under its author, and
+"""A team under attack: four windows with random hands on one PostgreSQL, behind a wire that delays, cuts and delivers
+COMMITs late; the server stopped, frozen and killed, windows killed and slowed, clocks skewed, tokens ended, months
+signed off under way. At the end everything that a screen acknowledged stands in the store once, under its author, and
 the history explains every value. Bounded, and on this machine only."""
 
 from __future__ import annotations
@@ -18,12 +19,15 @@ from pathlib import Path
 from typing import Any
 
 from bench.hand import STOP
+from bench.wire import Wire
 from sqlalchemy import select
 from tests.private_server import PrivateServer, binaries
 
+from yarvel.clock import now
 from yarvel.planning.job import merge_patch
 from yarvel.workshop.dockets.records import SEVERAL, Change
 from yarvel.workshop.preparing import prepare_machine, prepare_store
+from yarvel.workshop.replaying import replay
 from yarvel.workshop.storage.location import location
 from yarvel.workshop.storage.schema import ActRow, ChangeRow, DocketRow
 from yarvel.workshop.store import Store
@@ -42,9 +46,11 @@ def soak(told: Told, seconds: float = SECONDS) -> None:
     """Run it, then hold the store against what the screens said."""
     server = PrivateServer()
     try:
-        base = _team(server)
+        _team(server)
+        wire = Wire(server.port)
         with tempfile.TemporaryDirectory() as folder:
-            faults = _run(server, base, Path(folder), seconds)
+            faults = _run(server, wire, Path(folder), seconds)
+            faults |= {f"wire: {name}": count for name, count in wire.counts.items()}
             _judge(f"postgresql://keeper@127.0.0.1:{server.port}/yarvel", Path(folder), seconds, told)
         for name, count in faults.items():
             told(f"soak of {seconds:.0f} s: {name}", count, "times", "")
@@ -52,7 +58,7 @@ def soak(told: Told, seconds: float = SECONDS) -> None:
         server.remove()
 
 
-def _team(server: PrivateServer) -> str:
+def _team(server: PrivateServer) -> None:
     """A team's database as the README makes it, with four people, eight dockets and their tasks."""
     psql = [str(binaries() / "psql"), "-X", "-q", "-h", "127.0.0.1", "-p", str(server.port), "-U", "keeper"]
     psql += ["-d", "postgres", "-v", "owner_password=o", "-f", str(HERE.parent / "share/team.sql")]
@@ -69,7 +75,6 @@ def _team(server: PrivateServer) -> str:
         docket = store.new_docket(f"Customer {number}", "ring")
         store.tasks.plan_tasks(docket.id, [("Close", 20.0)])
     store.close()
-    return base
 
 
 def _login(name: str) -> str:
@@ -77,9 +82,21 @@ def _login(name: str) -> str:
     return f"yarvel_{name.lower()}"
 
 
-def _run(server: PrivateServer, base: str, folder: Path, seconds: float) -> dict[str, int]:
-    chance = random.Random(5)
-    faults = dict.fromkeys(("server stopped", "server killed", "server frozen", "window killed"), 0)
+FAULTS = (
+    "server stopped",
+    "server killed",
+    "server frozen",
+    "window killed",
+    "window slowed",
+    "token ended",
+    "month signed off",
+)
+
+
+def _run(server: PrivateServer, wire: Wire, folder: Path, seconds: float) -> dict[str, int]:
+    chance, base = random.Random(5), f"@127.0.0.1:{wire.port}/yarvel"
+    keeper = f"postgresql://keeper@127.0.0.1:{server.port}/yarvel"
+    faults = dict.fromkeys(FAULTS, 0)
     never = time.monotonic() + seconds + 3600
     hands = {name: _start(base, name, folder, number, never) for number, name in enumerate(HANDS)}
     number = len(hands)
@@ -87,14 +104,19 @@ def _run(server: PrivateServer, base: str, folder: Path, seconds: float) -> dict
     end = time.monotonic() + seconds
     while time.monotonic() < end:
         time.sleep(chance.uniform(3.0, 8.0))
-        fault = chance.choice(list(faults))
+        fault, name = chance.choice(FAULTS), chance.choice(list(hands))
         faults[fault] += 1
         if fault == "window killed":
-            name = chance.choice(list(hands))
             hands[name].kill()
             hands[name].wait()
             number += 1
             hands[name] = _start(base, name, folder, number, never)
+        elif fault == "window slowed":
+            _slow(hands[name], chance.uniform(2.0, 6.0))
+        elif fault == "token ended":
+            _say(keeper, f"DELETE FROM sessions WHERE person_id = (SELECT id FROM people WHERE name = '{name}')")
+        elif fault == "month signed off":
+            _sign_off(keeper, name)
         elif fault == "server frozen":
             _freeze(server, chance.uniform(1.0, 7.0))
         else:
@@ -106,10 +128,39 @@ def _run(server: PrivateServer, base: str, folder: Path, seconds: float) -> dict
         hand.wait(timeout=120)
     (folder / STOP).unlink()
     # Whatever waits is written by windows that nothing disturbs any more.
+    wire.bad = False
     calm = [_start(base, name, folder, 1000 + place, time.monotonic() + 25) for place, name in enumerate(HANDS)]
     for hand in calm:
         hand.wait(timeout=120)
+    wire.close()
     return faults
+
+
+def _slow(hand: subprocess.Popen[bytes], seconds: float) -> None:
+    """A window that has a fifth of its time."""
+    end = time.monotonic() + seconds
+    while time.monotonic() < end:
+        for sign, pause in ((signal.SIGSTOP, 0.2), (signal.SIGCONT, 0.05)):
+            hand.send_signal(sign)
+            time.sleep(pause)
+
+
+def _say(keeper: str, statement: str) -> None:
+    engine = location(keeper).engine()
+    with engine.begin() as connection:
+        connection.exec_driver_sql(statement)
+    engine.dispose()
+
+
+def _sign_off(keeper: str, name: str) -> None:
+    """The first month of the year that is not signed off, while others weigh."""
+    store = Store(keeper, by=name)
+    closed, today = store.closings.all(), now()
+    months = [f"{today.year - 1}-{number:02}" for number in range(1, 13)]
+    wanted = [month for month in months if month > max(closed, default="")]
+    if wanted:
+        store.closings.close(wanted[0])
+    store.close()
 
 
 def _until_all_have_begun(folder: Path) -> None:
@@ -204,6 +255,12 @@ def _judge(url: str, folder: Path, seconds: float, told: Told) -> None:
     told("soak: lines of metal that stand twice", twice, "lines", "goal 0")
     unexplained = sum(_unexplained(store.docket(docket), changes) for docket, changes in histories.items())
     told("soak: values that the history does not explain", unexplained, "values", "goal 0")
+    told(
+        "soak: what following seals, history and effects tells",
+        len(store.closings.verify() + replay(store)),
+        "lines",
+        "goal 0",
+    )
     errors = (folder / "errors").read_text()
     told("soak: errors that nobody foresaw", errors.count("Traceback"), "errors", "goal 0")
     log = folder / "state" / "yarvel" / "yarvel.log"

@@ -81,10 +81,11 @@ def _begun(session: Session, row: DocketRow, held: Mapping[str, Any]) -> Iterato
         .where(EffectRow.table_name == BEGUN, EffectRow.row_key == str(row.id))
         .order_by(EffectRow.id)
     )
-    after = session.scalars(began.limit(1)).first()
-    for name, value in held.items() if isinstance(after, Mapping) else ():
+    after: object = session.scalars(began.limit(1)).first()
+    at_first: Mapping[str, Any] = after if isinstance(after, Mapping) else {}
+    for name, value in held.items():
         column = "job_document" if name == _JOB else name
-        if column in after and _plain(after[column]) != value:
+        if column in at_first and _plain(at_first[column]) != value:
             yield f"docket {row.number}: {name} is not what it was taken in with"
 
 

@@ -205,8 +205,6 @@ class BenchWindow(QMainWindow):
         self.instruments.shut = lambda: self.lock.is_shut
         self.board.told.connect(self.tell)
         self.people.told.connect(self.tell)
-        self.drafts.told.connect(self.tell)
-        self.people.signed.connect(lambda _name: self.drafts.look())
         self.people.signed.connect(lambda name: self._who_label.setText(f"signed in: {name}" if name else ""))
         self.dockets.changed.connect(self.board.look_again)
         self.dockets.changed.connect(self.customers.look_again)
@@ -351,6 +349,8 @@ def _in_front(window: BenchWindow, docket_id: int) -> None:
 
 def _connect_take_in(window: BenchWindow, take_in: TakeIn) -> None:
     """What the front desk's station asks for."""
+    window.drafts.told.connect(window.tell)
+    window.people.signed.connect(lambda _name: window.drafts.look())
     take_in.photograph_wanted.connect(window.intake.add_photograph)
     take_in.photographs_asked.connect(window.intake.look_for_photographs)
     take_in.photographs_opened.connect(window.intake.open_photographs)

@@ -11,10 +11,11 @@ from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
 from yarvel.clock import local, now
-from yarvel.desk.storing.docket_store import DocketStore
+from yarvel.desk.storing.docket_store import DocketStore, drafts_at
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.errors import StoreError, StoreGoneError
+from yarvel.planning.documents import Document
 from yarvel.planning.job import merge_patch
 from yarvel.workshop.dockets.records import Docket
 from yarvel.workshop.storage.rights import TAKE_IN
@@ -39,7 +40,7 @@ class Drafts(QObject):
 
     def look(self) -> None:
         """Tell whoever is here now of what they may take in."""
-        drafts = self._dockets.drafts()
+        drafts = drafts_at(self._dockets)
         author = self._dockets.gateway.author
         if not drafts or self._dockets.gateway.locked or not self._dockets.ready:
             return
@@ -99,7 +100,7 @@ class DraftsDialog(QDialog):
     def reload(self) -> None:
         """Ask the store which are taken in by now."""
         self.take.setEnabled(False)
-        drafts = self._dockets.drafts()
+        drafts = drafts_at(self._dockets)
         self._dockets.ask(lambda store: untaken(store, drafts), self._show)
 
     def _show(self, drafts: list[Draft]) -> None:
@@ -143,7 +144,8 @@ class DraftsDialog(QDialog):
 
 def draft_words(draft: Draft) -> str:
     """One of them in words: who, when, whose, what, and why it was not taken in."""
-    fields, document = draft.edit.fields, {}
+    fields = draft.edit.fields
+    document: Document = {}
     for patch in draft.edit.job_patches:
         document = merge_patch(document, patch)
     when = "" if draft.edit.pressed is None else f", {local(draft.edit.pressed):%a %-d %b %H:%M}"

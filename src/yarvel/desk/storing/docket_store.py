@@ -163,10 +163,6 @@ class DocketStore(QObject):
             return
         self.ask(lambda store: store.new_docket(item=item, job_document=job_document), self.new_docket.open)
 
-    def drafts(self) -> list[Draft]:
-        """Dockets that were typed at this machine and refused to whoever did, taken in since or not."""
-        return [] if self._waiting is None else self._waiting.drafts()
-
     def save_elsewhere(self, target: Path) -> None:
         """Everything that is stored, and what waits, into a new file; this window goes on with that one."""
 
@@ -280,6 +276,11 @@ class DocketStore(QObject):
             self._refusals.add(refusal)
         except OSError:
             self.told.emit(f"{refusal.author.name}: {refusal.text}")
+
+
+def drafts_at(dockets: DocketStore) -> list[Draft]:
+    """Dockets that were typed at this machine and refused to whoever did, taken in since or not."""
+    return [] if dockets._waiting is None else dockets._waiting.drafts()
 
 
 def _show_what_waits(dockets: DocketStore) -> None:
