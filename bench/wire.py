@@ -1,5 +1,5 @@
-"""A bad wire between windows and their server, for the soak: it delays, cuts, loses the answer to a COMMIT, and delivers
-a COMMIT late, after whoever sent it has given up and asked again on another connection."""
+"""A bad wire between windows and their server, for the soak: it delays, cuts, loses the answer to a COMMIT, and
+delivers a COMMIT late, after whoever sent it has given up and asked again on another connection."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ class Wire:
 
     def __init__(self, server_port: int, seed: int = 7) -> None:
         self._server_port, self._chance = server_port, random.Random(seed)
-        self.counts: Counter[str] = Counter({name: 0 for name in (_DELAYED, _CUT, _UNANSWERED, _LATE)})
+        self.counts: Counter[str] = Counter(dict.fromkeys((_DELAYED, _CUT, _UNANSWERED, _LATE), 0))
         self.bad = True
         self._listening = socket.create_server(("127.0.0.1", 0))
         self.port = int(self._listening.getsockname()[1])

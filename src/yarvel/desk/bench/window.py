@@ -195,16 +195,11 @@ class BenchWindow(QMainWindow):
         _remember_size_system(self, self._settings)
         self.people.signed.connect(session.be)
         self.sheet.refused.connect(self.tell)
-        self.papers.told.connect(self.tell)
-        self.bodies.told.connect(self.tell)
-        self.intake.told.connect(self.tell)
-        self.instruments.told.connect(self.tell)
-        self.money.told.connect(self.tell)
-        self.lots.told.connect(self.tell)
+        tellers = (self.papers, self.bodies, self.intake, self.instruments, self.money, self.lots, self.board)
+        for teller in (*tellers, self.people, self.drafts):
+            teller.told.connect(self.tell)
         self.instruments.label.connect(self.intake.open_scanned)
         self.instruments.shut = lambda: self.lock.is_shut
-        self.board.told.connect(self.tell)
-        self.people.told.connect(self.tell)
         self.people.signed.connect(lambda name: self._who_label.setText(f"signed in: {name}" if name else ""))
         self.dockets.changed.connect(self.board.look_again)
         self.dockets.changed.connect(self.customers.look_again)
@@ -349,7 +344,6 @@ def _in_front(window: BenchWindow, docket_id: int) -> None:
 
 def _connect_take_in(window: BenchWindow, take_in: TakeIn) -> None:
     """What the front desk's station asks for."""
-    window.drafts.told.connect(window.tell)
     window.people.signed.connect(lambda _name: window.drafts.look())
     take_in.photograph_wanted.connect(window.intake.add_photograph)
     take_in.photographs_asked.connect(window.intake.look_for_photographs)
