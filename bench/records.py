@@ -14,6 +14,7 @@ import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import date, datetime, timedelta
+from itertools import islice
 from pathlib import Path
 from typing import Any
 
@@ -64,7 +65,49 @@ def records(told: Told) -> None:
             opening(store, kind, told)
             store.close()
             windows(place, kind, told)
+        for kind, place in (("file", str(Path(folder) / "older.sqlite")), ("server", server.make_database())):
+            migrating(place, kind, told)
         writing(server.make_database(), told)
+
+
+OLDER = "0016"
+"""The last layout before acts had names."""
+
+
+def migrating(place: str, kind: str, told: Told) -> None:
+    """A store of before, with all its lines, brought to today's layout: each line has an act afterwards."""
+    from alembic import command
+    from alembic.config import Config
+    from sqlalchemy import MetaData, func, insert, select
+
+    from yarvel.workshop.storage.location import location
+    from yarvel.workshop.storage.migrating import SCRIPTS, bring_up_to_date
+    from yarvel.workshop.storage.schema import ActRow
+
+    config = Config()
+    config.set_main_option("script_location", str(SCRIPTS))
+    engine = location(place).engine()
+    with engine.begin() as connection:
+        config.attributes["connection"] = connection
+        command.upgrade(config, OLDER)
+    there = MetaData()
+    there.reflect(engine, only=["dockets", "changes"])
+    for name, rows in (("dockets", docket_rows()), ("changes", change_rows())):
+        table = there.tables[name]
+        while some := list(islice(rows, 20_000)):
+            kept = [{key: value for key, value in row.items() if key in table.c} for row in some]
+            with engine.begin() as connection:
+                connection.execute(insert(table), kept)
+    engine.dispose()
+    start = time.perf_counter()
+    bring_up_to_date(location(place))
+    took = time.perf_counter() - start
+    told(f"{kind}: {LINES:,} lines of layout {OLDER} brought up to date", took, "s", "goal ≤ 60 s")
+    store = Store(place)
+    with store.transaction() as session:
+        acts = session.scalar(select(func.count()).select_from(ActRow)) or 0
+    told(f"{kind}: acts made for them", acts, "acts", f"goal {LINES}")
+    store.close()
 
 
 @contextmanager
@@ -207,8 +250,6 @@ def photograph_rows() -> Iterator[dict[str, Any]]:
 
 def seed(place: str) -> None:
     """Fill an empty store."""
-    from itertools import islice
-
     from sqlalchemy import insert, text
 
     from yarvel.workshop.storage.schema import (

@@ -9,9 +9,12 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication, QComboBox, QInputDialog, QLineEdit, QWidget
+from sqlalchemy import select
 
 from tests.desk.conftest import Hand
 from yarvel.desk.widgets.plain_table import choose_row
+from yarvel.workshop.replaying import replay
+from yarvel.workshop.storage.schema import ActRow
 from yarvel.workshop.storage.task_states import DONE, STARTED
 from yarvel.workshop.store import Store
 from yarvel.workshop.work.tasks import Task
@@ -53,6 +56,48 @@ def test_making_tasks_can_be_undone_and_done_again(hand: Hand, demo_path: Path) 
     assert tasks_of(hand, demo_path) == [], "Ctrl+Z in the bench window"
     hand.press(Qt.Key.Key_Y, CONTROL)
     assert [task.operation for task in tasks_of(hand, demo_path)] == [task.operation for task in made]
+
+
+def test_undo_names_what_it_takes_back(hand: Hand, demo_path: Path) -> None:
+    """Of the job and of what stands on the docket: typed, taken back, done again; each its own act, which names the one
+    before it, also where something else was stored in between."""
+    session = hand.window.session
+    docket = session.docket
+    assert docket is not None
+    store = Store(demo_path)
+
+    def last() -> ActRow:
+        hand.settle()
+        with store.transaction() as open_session:
+            row = open_session.scalars(select(ActRow).order_by(ActRow.seq.desc()).limit(1)).one()
+            open_session.expunge(row)
+        return row
+
+    session.patch({"head": {"claw_mm": 1.35}}, "Thicker")
+    thicker = last()
+    session.set_column("item", "a heron's ring")
+    item = last()
+    assert len({thicker.id, item.id}) == 2 and thicker.follows == item.follows == ""
+    names = [thicker.id, item.id]
+    for taken_back in (item, thicker):
+        session.undo_stack.undo()
+        assert last().follows == taken_back.id
+        names.append(last().id)
+    for _ in range(2):
+        session.undo_stack.redo()
+        names.append(last().id)
+    follows = {row.id: row.follows for row in acts(store, names)}
+    assert [follows[name] for name in names] == ["", "", names[1], names[0], names[3], names[2]]
+    held = store.docket(docket.id)
+    assert (held.item, held.job_document["head"]["claw_mm"]) == ("a heron's ring", 1.35) and replay(store) == []
+    store.close()
+
+
+def acts(store: Store, names: list[str]) -> list[ActRow]:
+    with store.transaction() as session:
+        rows = list(session.scalars(select(ActRow).where(ActRow.id.in_(names))))
+        session.expunge_all()
+    return rows
 
 
 def test_every_act_on_the_board_can_be_taken_back(hand: Hand, demo_path: Path) -> None:

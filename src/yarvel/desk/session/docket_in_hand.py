@@ -112,8 +112,8 @@ class DocketInHand(QObject):
         where this is one letter of a word or one step of a drag."""
         self.set_columns({name: value}, act)
 
-    def set_columns(self, values: Mapping[str, object], act: str = "") -> None:
-        """Set several columns in one act."""
+    def set_columns(self, values: Mapping[str, object], act: str = "", follows: str = "") -> None:
+        """Set several columns in one act; ``follows`` names the act that it takes back or does again."""
         docket = self.docket
         if docket is None:
             self._columns.update(values)
@@ -127,7 +127,7 @@ class DocketInHand(QObject):
         columns = {name: _listed(getattr(docket, name)) for name in new}
         self.docket = with_fields(docket, new)
         fields = {name: _listed(value) for name, value in new.items()}
-        self.edited.emit(DocketEdit(job_patches=(), fields=fields, job_seen=(), fields_seen=columns, act=act))
+        self.edited.emit(DocketEdit(fields=fields, fields_seen=columns, act=act, follows=follows))
         self.docket_changed.emit()
 
     def show_preview(self, call: Diagnostic | None) -> None:
@@ -153,13 +153,13 @@ class DocketInHand(QObject):
         self.plan = judged
         self.plan_changed.emit()
 
-    def put(self, document: Document, act: str = "") -> None:
-        """Make a document the current one (undo and redo come here); stores only what differs. ``act`` as of a
-        column."""
+    def put(self, document: Document, act: str = "", follows: str = "") -> None:
+        """Make a document the current one (undo and redo come here); stores only what differs. ``act`` and ``follows``
+        as of a column."""
         change, back = patch_between(self.document, document), patch_between(document, self.document)
         self.document = document
         if change:
-            self.edited.emit(DocketEdit(job_patches=(change,), fields={}, job_seen=(back,), act=act))
+            self.edited.emit(DocketEdit(job_patches=(change,), fields={}, job_seen=(back,), act=act, follows=follows))
         self._replan()
         self.job_changed.emit()
 

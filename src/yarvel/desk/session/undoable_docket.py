@@ -24,6 +24,7 @@ class JobEdit(QUndoCommand):
         self._before = docket.document
         self._after = after
         self._burst = burst
+        self._name = ""
 
     def id(self) -> int:
         """All job edits may merge; ``mergeWith`` decides."""
@@ -33,17 +34,24 @@ class JobEdit(QUndoCommand):
         """Take up a following edit of the same burst."""
         if not isinstance(other, JobEdit) or not self._burst or other._burst != self._burst:
             return False
-        self._after = other._after
+        self._after, self._name = other._after, other._name
         self.setObsolete(self._after == self._before)
         return True
 
     def redo(self) -> None:
         """Make the change; what others changed beside it meanwhile stays."""
-        self._docket.put(merge_patch(self._docket.document, patch_between(self._before, self._after)), self._burst)
+        self._put(self._before, self._after, self._burst)
 
     def undo(self) -> None:
         """Take the change back; what others changed beside it meanwhile stays."""
-        self._docket.put(merge_patch(self._docket.document, patch_between(self._after, self._before)))
+        self._put(self._after, self._before, "")
+
+    def _put(self, before: Document, after: Document, burst: str) -> None:
+        """From one to the other, as an act that names the one that it takes back or does again."""
+        docket = self._docket
+        docket.last_act = ""
+        docket.put(merge_patch(docket.document, patch_between(before, after)), burst, self._name)
+        self._name = docket.last_act or self._name
 
 
 class ColumnsEdit(QUndoCommand):
@@ -53,6 +61,7 @@ class ColumnsEdit(QUndoCommand):
         super().__init__(", ".join(FIELDS[name].label for name in after))
         self._docket, self._before, self._after, self._act = docket, before, after, act
         self._done = False
+        self._name = ""
 
     def id(self) -> int:
         """All of them may merge; ``mergeWith`` decides."""
@@ -64,18 +73,23 @@ class ColumnsEdit(QUndoCommand):
             return False
         if other._after.keys() != self._after.keys():
             return False
-        self._after = other._after
+        self._after, self._name = other._after, other._name
         self.setObsolete(self._after == self._before)
         return True
 
     def redo(self) -> None:
         """Make the change: the first time as it is typed."""
-        self._docket.put_columns(self._after, self._before, self._act, again=self._done)
-        self._done = True
+        self._put(self._after, self._before, self._act)
 
     def undo(self) -> None:
         """Take it back; what somebody else has put there meanwhile stays."""
-        self._docket.put_columns(self._before, self._after, "", again=True)
+        self._put(self._before, self._after, "")
+
+    def _put(self, values: Mapping[str, object], seen: Mapping[str, object], act: str) -> None:
+        """As an act that names the one that it takes back or does again."""
+        self._docket.last_act = ""
+        self._docket.put_columns(values, seen, act, self._done, self._name)
+        self._done, self._name = True, self._docket.last_act or self._name
 
 
 _NOT_TAKEN_BACK = frozenset({"state", "approved", "withdrawn", "estimate", "drafts"})
@@ -93,6 +107,9 @@ class UndoableDocket(DocketInHand):
         self.drafts: dict[str, str] = {}
         self.undo_stack = QUndoStack(self)
         self._burst = 0
+        self.last_act = ""
+        """Under which name the edit that was made last is stored; whoever keeps edits says so."""
+
         self._origin: tuple[str, Document] = ("", self.document)
 
     def open(self, docket: Docket) -> None:
@@ -113,24 +130,26 @@ class UndoableDocket(DocketInHand):
         self.end_burst()
         return self._apply(change, label, "", "")
 
-    def set_columns(self, values: Mapping[str, object], act: str = "") -> None:
+    def set_columns(self, values: Mapping[str, object], act: str = "", follows: str = "") -> None:
         """The same as one step for undo, but for what is signed or sent."""
         docket = self.docket
         if docket is None or not _NOT_TAKEN_BACK.isdisjoint(values):
-            super().set_columns(values, act)
+            super().set_columns(values, act, follows)
             return
         before = {name: getattr(docket, name) for name in values}
         if before != dict(values):
             burst = f"{act}#{self._burst}" if act else ""
             self.undo_stack.push(ColumnsEdit(self, before, dict(values), burst))
 
-    def put_columns(self, values: Mapping[str, object], seen: Mapping[str, object], burst: str, again: bool) -> None:
-        """Have columns be this, where they are still as ``seen``; ``again``: by undo or redo."""
+    def put_columns(
+        self, values: Mapping[str, object], seen: Mapping[str, object], burst: str, again: bool, follows: str
+    ) -> None:
+        """Have columns be this, where they are still as ``seen``; ``again``: by undo or redo of the act ``follows``."""
         docket = self.docket
         if docket is None:
             return
         wanted = {name: value for name, value in values.items() if not again or getattr(docket, name) == seen[name]}
-        super().set_columns(wanted, burst.split("#")[0])
+        super().set_columns(wanted, burst.split("#")[0], follows)
         if again:
             self.put_back.emit(wanted)
 

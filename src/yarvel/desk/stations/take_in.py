@@ -230,6 +230,8 @@ class TakeIn(Station):
 
     def _on_taken_back(self, columns: Mapping[str, object]) -> None:
         """Undo shows where it happened, also under the hand that types."""
+        if not self._built:
+            return
         for name in columns.keys() & self._lines.keys():
             self._lines[name].setText(self._in_line(name))
             mark_wrong(self._lines[name], False)

@@ -211,6 +211,7 @@ class DocketStore(QObject):
             self.keeper.keep(self._session.docket.id, edit)
         else:
             self.new_docket.take(edit)
+        self._session.last_act = self.keeper.last_name
 
     def _on_kept(self, docket: Docket) -> None:
         self._take_stored(docket)

@@ -77,6 +77,9 @@ class Keeper(QObject):
         self._asking: dict[Key, tuple[_Edits, EditClashError]] = {}
         self.on_disk = True
         """Whether all that waits is on this machine's disk."""
+        self.last_name = ""
+        """Under which name the edit that was made last is stored."""
+
         self._sealed: set[str] = set()
         self._newest: dict[int, Docket] = {}
         self._timer = QTimer(self)
@@ -93,6 +96,7 @@ class Keeper(QObject):
         """Take an edit to be written soon. While its act goes on it is not written, so that one act is one line of
         history. Returns whether it is on this machine's disk."""
         edit = self._named(key, edit)
+        self.last_name = edit.id
         on_disk = self._note(key, edit)
         self._pending[key] = gathered(self._pending.get(key, ()), edit)
         if edit.act:
@@ -121,7 +125,7 @@ class Keeper(QObject):
         open_still = last.id not in self._sealed
         if open_still and ((last.id == key and last.author == edit.author) or one_edit(last, edit)):
             return replace(edit, id=last.id, follows=last.follows, pressed=last.pressed)
-        return replace(edit, id=new_id(), follows=last.id, pressed=pressed)
+        return replace(edit, id=new_id(), follows=edit.follows or last.id, pressed=pressed)
 
     def _note(self, key: Key, edit: DocketEdit) -> bool:
         if self._on_disk is None:
