@@ -7,6 +7,7 @@ import json
 import os
 import random
 import sys
+import time
 from datetime import timedelta
 from pathlib import Path
 
@@ -52,6 +53,7 @@ class RandomHand:
         self.window.dockets.kept.connect(self._on_kept)
         self.window.dockets.keeper.refused.connect(lambda docket, _why: self._let_go(docket, "refused"))
         self.window.dockets.keeper.taken_in.connect(lambda key, docket: self.note(new=docket.item, act=key))
+        self._again = 0.0
         self._timer = QTimer()
         self._timer.timeout.connect(self._move)
         self._timer.start(60)
@@ -127,7 +129,8 @@ class RandomHand:
         if dialog.name.findText(self.name) < 0:
             return
         field = dialog.findChild(QLineEdit, "sign.pin")
-        if field is not None and not field.text():
+        if field is not None and (not field.text() or time.monotonic() > self._again):  # nobody answered: once more
+            self._again = time.monotonic() + 3
             dialog.name.setCurrentText(self.name)
             field.setText(self.pin)
             next(button for button in dialog.findChildren(QPushButton) if button.text() == "Sign in").click()

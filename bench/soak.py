@@ -116,7 +116,7 @@ def _run(server: PrivateServer, wire: Wire, folder: Path, seconds: float) -> dic
         elif fault == "token ended":
             _say(keeper, f"DELETE FROM sessions WHERE person_id = (SELECT id FROM people WHERE name = '{name}')")
         elif fault == "month signed off":
-            _sign_off(keeper, name)
+            _sign_off(f"postgresql://{_login(name)}@127.0.0.1:{server.port}/yarvel", name)
         elif fault == "server frozen":
             _freeze(server, chance.uniform(1.0, 7.0))
         else:
@@ -152,9 +152,10 @@ def _say(keeper: str, statement: str) -> None:
     engine.dispose()
 
 
-def _sign_off(keeper: str, name: str) -> None:
-    """The first month of the year that is not signed off, while others weigh."""
-    store = Store(keeper, by=name)
+def _sign_off(url: str, name: str) -> None:
+    """The first month of the last year that is not signed off, while others weigh."""
+    store = Store(url)
+    store.people.sign_in(name, PIN)
     closed, today = store.closings.all(), now()
     months = [f"{today.year - 1}-{number:02}" for number in range(1, 13)]
     wanted = [month for month in months if month > max(closed, default="")]
