@@ -25,6 +25,9 @@ from yarvel.workshop.store import Store
 STOP = "stop"
 """The name of the file at which all hands lay down what they have."""
 
+MOST_WAITING = 12
+"""Edits and acts of one window that nobody has acknowledged yet, before its hand rests."""
+
 
 class RandomHand:
     """Types, weighs, starts and stops; notes what was acknowledged."""
@@ -92,6 +95,8 @@ class RandomHand:
         session, dockets = self.window.session, self.window.dockets
         if dockets.gateway.locked or session.docket is None:
             return
+        if self._much_waits():
+            return
         what = self.chance.random()
         docket = session.docket
         if what < 0.5:
@@ -119,6 +124,13 @@ class RandomHand:
             task, person = self.chance.randrange(1, 9), self.chance.randrange(1, 5)
             deeds = (StartTask(task, person), StopTask(task, False), GiveTask(task, person))
             dockets.acts.act(self.chance.choice(deeds), lambda _said: None)
+
+    def _much_waits(self) -> bool:
+        """Whoever sees "storing…" for long lays down what they have: a hand that types on for ever faster than the
+        store takes it is never told that all is stored."""
+        keeper, acts = self.window.dockets.keeper, self.window.dockets.acts
+        edits = [*keeper._pending.values(), *keeper._writing.values()]
+        return sum(map(len, edits)) + len(acts._queue) > MOST_WAITING
 
     def _weighed(self, mass: float, said: str | None) -> None:
         """Noted once it is booked; ``said`` why it was not."""

@@ -101,6 +101,7 @@ def _run(server: PrivateServer, wire: Wire, folder: Path, seconds: float) -> dic
     hands = {name: _start(base, name, folder, number, never) for number, name in enumerate(HANDS)}
     number = len(hands)
     _until_all_have_begun(folder)
+    wire.bad = True
     end = time.monotonic() + seconds
     while time.monotonic() < end:
         time.sleep(chance.uniform(3.0, 8.0))

@@ -14,18 +14,18 @@ COMMIT = b"COMMIT\x00"
 """As PostgreSQL's protocol has it in a simple query."""
 
 _DELAYED, _CUT, _UNANSWERED, _LATE = "answers delayed", "connections cut", "COMMITs unanswered", "COMMITs late"
-_CHANCES = {_UNANSWERED: 0.02, _LATE: 0.02}
-"""Of each COMMIT."""
+_CHANCES = {_UNANSWERED: 0.01, _LATE: 0.005}
+"""Of each COMMIT; a late one holds what it has locked for as long."""
 _CHUNK = 65_536
 
 
 class Wire:
-    """Listens at a port of its own; whatever comes goes to the server's, as badly as ``bad`` says."""
+    """Listens at a port of its own; whatever comes goes to the server's, badly while it is ``bad``."""
 
     def __init__(self, server_port: int, seed: int = 7) -> None:
         self._server_port, self._chance = server_port, random.Random(seed)
         self.counts: Counter[str] = Counter(dict.fromkeys((_DELAYED, _CUT, _UNANSWERED, _LATE), 0))
-        self.bad = True
+        self.bad = False
         self._listening = socket.create_server(("127.0.0.1", 0))
         self.port = int(self._listening.getsockname()[1])
         threading.Thread(target=self._listen, daemon=True).start()
