@@ -431,6 +431,7 @@ def test_what_stands_is_what_acts_made_of_it(store: Store) -> None:
         ("UPDATE task_times SET stopped_at = '2031-04-09 23:00:00'", "task_times 1: stopped_at is not what"),
         ("UPDATE settings SET value = '9' WHERE name = 'stations/torch'", "settings stations/torch: value is not"),
         ("UPDATE stock_items SET quantity = 1", "stock_items 1: quantity is not"),
+        ("DELETE FROM settings WHERE name = 'stations/torch'", "settings stations/torch: is gone"),
     ],
 )
 def test_what_was_changed_past_every_guard_is_told(store: Store, statement: str, told: str) -> None:

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from msgspec import Struct
 
 from yarvel.drawing.label import MARK, code_bars, modules
-from yarvel.drawing.paper import A4, MARGIN, shortened, wrapped
+from yarvel.drawing.paper import A4, MARGIN, fact_lines, shortened, wrapped
 from yarvel.drawing.primitives import Drawing
 
 _WIDE = A4[0] - 2 * MARGIN
@@ -87,14 +87,7 @@ def _begin(head: PaperHead, title: str) -> tuple[Drawing, float]:
 
 
 def _facts(page: Drawing, facts: Iterable[tuple[str, str]], top: float) -> float:
-    for word, text in facts:
-        if not text:
-            continue
-        page.text((MARGIN, top), word, _TEXT, "start", "text-quiet")
-        for line in wrapped(text, _WIDE - _WORD, _TEXT):
-            page.text((MARGIN + _WORD, top), line, _TEXT)
-            top += _LINE
-    return top
+    return fact_lines(page, facts, top, _WORD, _TEXT, _LINE)
 
 
 def _amount(page: Drawing, word: str, amount: str, top: float, bold: bool = False) -> float:

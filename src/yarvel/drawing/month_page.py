@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from msgspec import Struct
 
-from yarvel.drawing.paper import A4, MARGIN, shortened, wrapped
+from yarvel.drawing.paper import A4, MARGIN, fact_lines, shortened
 from yarvel.drawing.primitives import Drawing
 
 _WIDE = A4[0] - 2 * MARGIN
@@ -47,7 +47,7 @@ def month_page(month: MonthPage) -> Drawing:
     page.line([(MARGIN, top + 2.6), (A4[0] - MARGIN, top + 2.6)], "frame")
     top += 10.0
     digest = " ".join(month.digest[place : place + _GROUP] for place in range(0, len(month.digest), _GROUP))
-    for word, text in (
+    facts = (
         ("Signed off by", month.signed),
         ("Days as in", month.zone),
         ("Lines", str(month.lines)),
@@ -55,23 +55,13 @@ def month_page(month: MonthPage) -> Drawing:
         ("Goes on from", month.goes_on_from),
         ("Said of it", month.note),
         ("Looked through", month.looked_through),
-    ):
-        top = _fact(page, word, text, top)
+    )
+    top = fact_lines(page, facts, top, _WORD, _TEXT, _LINE)
     top = _sums(page, month, top + 4.0)
     page.line([(MARGIN, A4[1] - 22.0), (MARGIN + 80.0, A4[1] - 22.0)], "frame")
     page.text((MARGIN, A4[1] - 17.5), "Seen, with the safe weighed", 3.0, "start", "text-quiet")
     page.text((A4[0] - MARGIN, A4[1] - 17.5), f"printed {month.printed}", 3.0, "end", "text-quiet")
     return page
-
-
-def _fact(page: Drawing, word: str, text: str, top: float) -> float:
-    if not text:
-        return top
-    page.text((MARGIN, top), word, _TEXT, "start", "text-quiet")
-    for line in wrapped(text, _WIDE - _WORD, _TEXT):
-        page.text((MARGIN + _WORD, top), line, _TEXT)
-        top += _LINE
-    return top
 
 
 def _sums(page: Drawing, month: MonthPage, top: float) -> float:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from yarvel.drawing.metrics import text_width
 from yarvel.drawing.primitives import Drawing
 
@@ -44,3 +46,18 @@ def shortened(text: str, width: float, size: float = BODY, bold: bool = False) -
     while text and text_width(text + "…", size, bold) > width:
         text = text[:-1]
     return text.rstrip() + "…"
+
+
+def fact_lines(
+    page: Drawing, facts: Iterable[tuple[str, str]], top: float, word_mm: float, size: float, line_mm: float
+) -> float:
+    """Words at the margin, what each stands for beside them in lines that are broken; those without are left out.
+    Returns where the page goes on, mm."""
+    for word, text in facts:
+        if not text:
+            continue
+        page.text((MARGIN, top), word, size, "start", "text-quiet")
+        for line in wrapped(text, page.width - 2 * MARGIN - word_mm, size):
+            page.text((MARGIN + word_mm, top), line, size)
+            top += line_mm
+    return top

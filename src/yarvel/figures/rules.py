@@ -49,6 +49,11 @@ class WorkshopData(Struct, frozen=True, kw_only=True):
     metals: tuple[CustomAlloy, ...] = ()
     species: tuple[CustomSpecies, ...] = ()
 
+    @property
+    def letterhead_lines(self) -> tuple[str, ...]:
+        """Its letterhead as papers bear it: no empty lines."""
+        return tuple(line.strip() for line in self.letterhead.splitlines() if line.strip())
+
 
 @dataclass(frozen=True, kw_only=True)
 class HouseRules:

@@ -39,9 +39,7 @@ class HouseStore:
                 session.add(row)
             if not self._store.location.is_server:  # whose keeper prepares it
                 settle(session, lambda: self._store.enter(session, deed=IDENTITY))
-            name = str(row.value)
-        self.rules()
-        return name
+            return str(row.value)
 
     def put_aside(self) -> list[tuple[str, int, str, str]]:
         """What the checks found when they came: table, row, what was wrong, what was done."""
@@ -108,6 +106,7 @@ def settle(session: Session, enter: Callable[[], None] = lambda: None) -> None:
     if zone and "zone" not in stored:
         enter()
         session.merge(SettingRow(name=RULES, value={**stored, "zone": zone}))
+        live_in(zone)
 
 
 def own_keys(rules: HouseRules) -> set[str]:

@@ -23,6 +23,7 @@ from yarvel.workshop.storage.connection import Connected
 from yarvel.workshop.storage.guards import BEGUN, TOLD
 from yarvel.workshop.storage.identity import is_of_before
 from yarvel.workshop.storage.schema import ActRow, Base, ChangeRow, DocketRow, EffectRow
+from yarvel.workshop.storage.settings import FORMER_DOCUMENTS
 
 _JOB = "job"
 _AT_A_TIME, _ROWS_AT_A_TIME = 1000, 400
@@ -112,7 +113,14 @@ def _rows(session: Session) -> Iterator[str]:
         while some := list(islice(chains, _ROWS_AT_A_TIME)):
             there = _there(session, table, [row_key for row_key, _chain in some])
             for row_key, chain in some:
+                if row_key not in there and not _went_with_a_layout(name, row_key):
+                    yield f"{name} {row_key}: is gone, and nothing takes it away"
                 yield from _chain(f"{name} {row_key}", there.get(row_key, {}), chain)
+
+
+def _went_with_a_layout(table_name: str, row_key: str) -> bool:
+    """Settings that were one document became rows with layouts 0020 and 0021."""
+    return table_name == "settings" and row_key in FORMER_DOCUMENTS
 
 
 def _there(session: Session, table: Table, row_keys: list[str]) -> dict[str, dict[str, Any]]:

@@ -193,6 +193,7 @@ class BenchWindow(QMainWindow):
         self.people.named.connect(lambda name: self._settings.setValue("who", name))
         _remember_size_system(self, self._settings)
         self.people.signed.connect(session.be)
+        self.people.signed.connect(lambda _name: self.drafts.look())
         self.sheet.refused.connect(self.tell)
         tellers = (self.papers, self.bodies, self.intake, self.instruments, self.money, self.lots, self.board)
         for teller in (*tellers, self.people, self.drafts):
@@ -343,7 +344,6 @@ def _in_front(window: BenchWindow, docket_id: int) -> None:
 
 def _connect_take_in(window: BenchWindow, take_in: TakeIn) -> None:
     """What the front desk's station asks for."""
-    window.people.signed.connect(lambda _name: window.drafts.look())
     take_in.photograph_wanted.connect(window.intake.add_photograph)
     take_in.photographs_asked.connect(window.intake.look_for_photographs)
     take_in.photographs_opened.connect(window.intake.open_photographs)

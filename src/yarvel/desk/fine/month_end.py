@@ -144,7 +144,7 @@ def page_of(month: str, closed: dict[str, MonthClosing], rules: HouseRules, wron
     closing = closed[month]
     before = max((name for name, other in closed.items() if name < month and other.digest), default="")
     return MonthPage(
-        letterhead=tuple(line.strip() for line in rules.custom.letterhead.splitlines() if line.strip()),
+        letterhead=rules.custom.letterhead_lines,
         month=month,
         zone=closing.zone,
         signed=f"{closing.by or 'nobody named'}, {closing.on}",
@@ -159,9 +159,7 @@ def page_of(month: str, closed: dict[str, MonthClosing], rules: HouseRules, wron
         digest=closing.digest,
         goes_on_from=f"{before}, sealed {closed[before].digest[:12]}" if before else "",
         note=closing.note,
-        looked_through=f"{local_now():%Y-%m-%d %H:%M}:{_agreed_text(closing, wrong).partition(':')[2]}"
-        if closing.digest
-        else "",
+        looked_through=f"{local_now():%Y-%m-%d %H:%M}: {_agreed(wrong)}" if closing.digest else "",
         printed=today().isoformat(),
     )
 
@@ -182,10 +180,9 @@ def _sealed_text(closing: MonthClosing, wrong: list[str]) -> str:
     """Who signed a month off, and what says that its lines are still those: all months were looked through."""
     sealed = f" {closing.lines} lines, sealed {closing.digest[:12]}." if closing.digest else ""
     note = f" ({closing.note})" if closing.note else ""
-    return f"Signed off by {closing.by or 'nobody named'} on {closing.on}{note}.{sealed}{_agreed_text(closing, wrong)}"
+    agreed = f" Looked through just now: {_agreed(wrong)}" if closing.digest or wrong else ""
+    return f"Signed off by {closing.by or 'nobody named'} on {closing.on}{note}.{sealed}{agreed}"
 
 
-def _agreed_text(closing: MonthClosing, wrong: list[str]) -> str:
-    if wrong:
-        return f" Looked through just now, and not all is as it was signed: {'; '.join(wrong)}."
-    return " Looked through just now: still what was signed off." if closing.digest else ""
+def _agreed(wrong: list[str]) -> str:
+    return f"not all is as it was signed: {'; '.join(wrong)}." if wrong else "still what was signed off."

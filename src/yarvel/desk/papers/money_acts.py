@@ -120,9 +120,8 @@ class MoneyActs(QObject):
 
 def _head(docket: Docket, rules: HouseRules, today: date, whose: Customer | None) -> PaperHead:
     contact = () if whose is None else tuple(line.strip() for line in whose.contact.splitlines() if line.strip())
-    lines = tuple(line.strip() for line in rules.custom.letterhead.splitlines() if line.strip())
     return PaperHead(
-        letterhead=lines,
+        letterhead=rules.custom.letterhead_lines,
         number=docket.number,
         customer=docket.customer,
         item=docket.item,

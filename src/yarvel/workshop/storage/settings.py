@@ -28,6 +28,10 @@ HOURS, HOLIDAYS, OWN_HOURS, FORMER_HOURS, ERRANDS, STATIONS, ABSENCES, TOGETHER,
 )
 """Kinds of settings that are rows: one for each weekday, day, person, way out, station, absence, task, part of the work
 and docket."""
+FORMER_DOCUMENTS = frozenset(
+    {HOURS, OWN_HOURS, FORMER_HOURS, ERRANDS, STATIONS, ABSENCES, TOGETHER, PACE, CUSTOMERS_TOLD}
+) | {"day_plan"}
+"""Names of what was one document up to layout 0020 (``day_plan``: up to 0019)."""
 RULES, RULES_UNREAD, IDENTITY = "house_rules", "house_rules_unread", "store_id"
 """Settings that are one document each."""
 
