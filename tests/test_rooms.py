@@ -63,6 +63,15 @@ def test_the_core_imports_without_qt_or_a_database() -> None:
     assert done.stdout.strip() == "[]"
 
 
+def test_one_place_hands_a_stored_docket_to_the_session() -> None:
+    """With what is not written yet on top of it; else the screen shows what is on its way to be something else. The
+    quick look into a file, before it is open, is the only other."""
+    handing = {
+        str(path.relative_to(TOP)) for path in NAMES.values() if "session.open(" in path.read_text(encoding="utf-8")
+    }
+    assert handing == {"app.py", "desk/storing/new_docket.py"}
+
+
 def test_qt_keeps_its_references_to_none(qapp: QApplication) -> None:
     """PySide6 6.12.0 on Python 3.11 lost one at every call that returns nothing, and aborted in the end."""
     assert version("PySide6-Essentials").startswith("6.11.")

@@ -354,6 +354,37 @@ def test_what_a_window_left_is_on_the_screen_before_it_is_stored(
     store.close()
 
 
+@pytest.mark.parametrize("seen_quickly", [True, False])
+def test_the_first_docket_of_a_window_shows_what_another_left_of_it(
+    open_hand: Callable[[Path], Hand], demo_path: Path, monkeypatch: pytest.MonkeyPatch, seen_quickly: bool
+) -> None:
+    """By itself, on a file (which is looked into before it is open) as on a server (which is not), without anybody opening it: else typing on would start from a value that is on its way to be another,
+    and the person be asked over against themselves."""
+    store = Store(demo_path)
+    last = store.dockets(limit=1)[0]
+    left = WaitingEdits(location(demo_path).waiting_folder)
+    for number, seen in ((5, None), (6, 5)):
+        fields, before = ({"claw_chart": {"count": held}} if held else {"claw_chart": {}} for held in (number, seen))
+        left.add(last.id, DocketEdit(fields=fields, fields_seen=before, id=new_id()))
+    left.close()
+
+    def away(_self: Store, _docket_id: int, _edit: DocketEdit) -> Docket:
+        raise StoreGoneError("the server is away")
+
+    monkeypatch.setattr(Store, "edit", away)
+    if not seen_quickly:
+        monkeypatch.setattr("yarvel.app.peek", lambda _path, _docket: None)
+    hand = open_hand(demo_path)
+    hand.bot.waitUntil(lambda: hand.window.session.docket is not None)
+    docket = hand.window.session.docket
+    assert docket is not None and (docket.id, docket.claw_chart["count"]) == (last.id, 6)
+    hand.window.session.set_column("claw_chart", {**docket.claw_chart, "count": 7})
+    monkeypatch.undo()
+    hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting)
+    assert store.docket(last.id).claw_chart["count"] == 7
+    store.close()
+
+
 def test_a_store_that_takes_long_is_told(hand: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
     """No "storing…" without the reason."""
     monkeypatch.setattr(kept_label, "LONG_MS", 40)

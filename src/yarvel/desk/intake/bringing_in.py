@@ -123,7 +123,7 @@ class BringingIn(QObject):
     def _on_taken(self, found: tuple[list[Docket], str]) -> None:
         taken, wrong = found
         if taken:
-            self._session.open(taken[-1])
+            self._dockets.new_docket.open(taken[-1])
         numbers = ", ".join(docket.number for docket in taken[:_SHOWN_NUMBERS])
         more = f" and {len(taken) - _SHOWN_NUMBERS} more" if len(taken) > _SHOWN_NUMBERS else ""
         self._end(wrong or f"Brought in: {numbers or 'nothing'}{more}.")

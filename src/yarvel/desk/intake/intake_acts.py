@@ -136,7 +136,7 @@ class IntakeActs(QObject):
             self._dockets.ask(stone, self._on_stone)
 
     def _on_stone(self, docket: Docket) -> None:
-        self._session.open(docket)
+        self._dockets.new_docket.open(docket)
         self.told.emit(f"{docket.number} is in hand: measure its stone; it has its own head, tasks and checks.")
 
     def look_for_photographs(self, show: Callable[[list[Photograph]], None]) -> None:
@@ -272,7 +272,7 @@ class IntakeActs(QObject):
             if found is None:
                 self.told.emit(f"No docket has the number {number}.")
             else:
-                self._session.open(found)
+                self._dockets.new_docket.open(found)
                 self.told.emit(f"{number} is in hand.")
 
         self._dockets.ask(lambda store: store.numbered(number), take)

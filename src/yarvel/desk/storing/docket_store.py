@@ -142,7 +142,7 @@ class DocketStore(QObject):
 
     def _on_first(self, found: list[Docket]) -> None:
         if found and self._session.docket is None and not self._session.is_new and not self.new_docket.awaited:
-            self._session.open(found[0])
+            self.new_docket.open(found[0])
 
     def ask(self, question: Callable[[Store], T], then: Callable[[T], None]) -> bool:
         """Put a question to the store in the background; what fails is told in a line. Whether it is asked."""
