@@ -358,8 +358,9 @@ def test_what_a_window_left_is_on_the_screen_before_it_is_stored(
 def test_the_first_docket_of_a_window_shows_what_another_left_of_it(
     open_hand: Callable[[Path], Hand], demo_path: Path, monkeypatch: pytest.MonkeyPatch, seen_quickly: bool
 ) -> None:
-    """By itself, on a file (which is looked into before it is open) as on a server (which is not), without anybody opening it: else typing on would start from a value that is on its way to be another,
-    and the person be asked over against themselves."""
+    """By itself, on a file (which is looked into before it is open) as on a server (which is not), without anybody
+    opening it: else typing on would start from a value that is on its way to be another, and the person be asked over
+    against themselves."""
     store = Store(demo_path)
     last = store.dockets(limit=1)[0]
     left = WaitingEdits(location(demo_path).waiting_folder)
@@ -374,10 +375,14 @@ def test_the_first_docket_of_a_window_shows_what_another_left_of_it(
     monkeypatch.setattr(Store, "edit", away)
     if not seen_quickly:
         monkeypatch.setattr("yarvel.app.peek", lambda _path, _docket: None)
+    shown: list[object] = []
     hand = open_hand(demo_path)
-    hand.bot.waitUntil(lambda: hand.window.session.docket is not None)
-    docket = hand.window.session.docket
-    assert docket is not None and (docket.id, docket.claw_chart["count"]) == (last.id, 6)
+    session = hand.window.session
+    if session.docket is None:  # its first sight of it counts
+        session.docket_changed.connect(lambda: shown.append(session.docket and session.docket.claw_chart.get("count")))
+    hand.bot.waitUntil(lambda: session.docket is not None and session.docket.claw_chart.get("count") == 6)
+    docket = session.docket
+    assert docket is not None and docket.id == last.id and shown[:1] in ([], [6])
     hand.window.session.set_column("claw_chart", {**docket.claw_chart, "count": 7})
     monkeypatch.undo()
     hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting)
