@@ -90,6 +90,9 @@ def test_undo_names_what_it_takes_back(hand: Hand, demo_path: Path) -> None:
     assert [follows[name] for name in names] == ["", "", names[1], names[0], names[3], names[2]]
     held = store.docket(docket.id)
     assert (held.item, held.job_document["head"]["claw_mm"]) == ("a heron's ring", 1.35) and replay(store) == []
+    for _ in range(2):  # faster than the store: the second waits behind the first, and does not name it
+        session.undo_stack.undo()
+    assert last().follows == names[4] and replay(store) == []
     store.close()
 
 

@@ -209,6 +209,25 @@ def test_one_heat_is_of_one_alloy_and_of_what_nobody_has_begun(small: Store) -> 
     assert [set(group) for group in small.day.snapshot().together] == [set(tasks[:2])]
 
 
+def test_nobody_takes_a_heat_apart_without_knowing_it(small: Store) -> None:
+    """Two who join one task with two others: the second is told with what it is together; with all of those it may be,
+    and once the others are done or it is by itself again."""
+    first, second, third = solders(small)
+    small.day.join([first, second], apart=False)
+    with pytest.raises(StoreError, match=r"together with 31-000\d by now: with all of those, or first each by itself"):
+        small.day.join([second, third], apart=False)
+    assert [set(group) for group in small.day.snapshot().together] == [{first, second}]
+    small.day.join([first, second, third], apart=False)
+    assert [set(group) for group in small.day.snapshot().together] == [{first, second, third}]
+    small.day.join([first, second, third], apart=True)
+    small.day.join([second, third], apart=False)
+    orla = next(person.id for person in small.people.all() if person.name == "Orla")
+    small.tasks.start(third, orla, MORNING)
+    small.tasks.stop(third, done=True, at=MORNING)
+    small.day.join([first, second], apart=False)
+    assert [set(group) for group in small.day.snapshot().together] == [{first, second}]
+
+
 def test_what_nobody_can_do_at_once_goes_each_by_itself() -> None:
     """No hands for both, or a docket that is in a heat already: told, and planned apart."""
     shop = made_up(8, 4, 5, 0.64, 3)
