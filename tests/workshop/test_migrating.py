@@ -196,7 +196,7 @@ for _ in range(4):
     if child == 0:
         os.close(writing)
         os.read(reading, 1)  # all begin when the pipe closes
-        print(len(Store(sys.argv[1]).dockets()), flush=True)
+        os.write(1, b"%d\\n" % len(Store(sys.argv[1]).dockets()))  # a line in one piece: four write into one pipe
         os._exit(0)
     children.append(child)
 os.close(writing)
